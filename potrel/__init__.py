@@ -1,0 +1,1 @@
+"""Potrel costs soups and stews, from what is bought to the price of a portion."""

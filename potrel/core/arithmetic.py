@@ -1,0 +1,46 @@
+"""The few operations that plain arithmetic does not spell alike for a decimal, a fraction and an array of draws.
+
+The engine is written in + - * / and these, so one code costs a certain pot (Decimal), checks itself exactly
+(Fraction) and costs ten thousand uncertain pots at once (NumPy arrays, one element a draw).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from decimal import Decimal
+from fractions import Fraction
+from typing import Any
+
+# A number of the engine. Typed as Decimal, which is what all callers but tests and simulations use.
+Number = Decimal
+Convert = Callable[[Decimal], Any]
+
+
+def same(value: Decimal) -> Decimal:
+    """The conversion of an engine that runs on plain decimals: none."""
+    return value
+
+
+def smaller(a: Number, b: Number) -> Number:
+    """The smaller of two numbers, draw by draw."""
+    if isinstance(a, Decimal | Fraction) and isinstance(b, Decimal | Fraction):
+        return min(a, b)
+    import numpy
+
+    return numpy.minimum(a, b)  # type: ignore[return-value]
+
+
+def larger(a: Number, b: Number) -> Number:
+    """The larger of two numbers, draw by draw."""
+    if isinstance(a, Decimal | Fraction) and isinstance(b, Decimal | Fraction):
+        return max(a, b)
+    import numpy
+
+    return numpy.maximum(a, b)  # type: ignore[return-value]
+
+
+def surely(condition: Any) -> bool:
+    """Whether a comparison holds, in every draw where there are many."""
+    if isinstance(condition, bool):
+        return condition
+    return bool(condition.all())

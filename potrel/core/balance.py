@@ -1,0 +1,328 @@
+"""The mass balance of a recipe: what goes into each stage, what is lost or taken out there, and what goes on.
+
+Masses are in grams. Mass in = mass out + what evaporated or shrank + what was taken out + residue, at every stage.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from decimal import Decimal
+
+from potrel.core.arithmetic import Convert, Number, larger, same, smaller, surely
+from potrel.core.errors import Problem, Warning
+from potrel.core.facts import Facts
+from potrel.core.fields import ONE, ZERO
+from potrel.core.kitchen import Item, Line, Preparation, Recipe, Stage, TakeOut
+from potrel.core.purchase import MissingWeight
+from potrel.core.quantities import parse_quantity
+
+TOP_UP = "top_up"
+_SIXTY = Decimal(60)
+_THOUSAND = Decimal(1000)
+
+
+@dataclass(slots=True)
+class Credit:
+    """A by-product of a line: so much [g] at a value [money/kg], and what it is for."""
+
+    name: str
+    mass: Number
+    value_per_kg: Number
+    use: str | None
+
+
+@dataclass(slots=True)
+class LineMass:
+    """A line with its masses [g]: AP to buy, EP prepared, `pot` after its cooking yield. `line` is None in a top-up."""
+
+    stage: str
+    id: str
+    item: str | None
+    recipe: str | None
+    line: Line | None
+    ap: Number
+    ep: Number
+    pot: Number
+    cook_yield: Number
+    credits: list[Credit] = field(default_factory=list)
+    known: bool = True
+
+
+@dataclass(slots=True)
+class TakenOut:
+    """What leaves a stage: so much [g], worth so much per kilo to somebody else."""
+
+    take_out: TakeOut
+    mass: Number
+
+
+@dataclass(slots=True)
+class StageMass:
+    """A stage with its masses [g]; `left_over` is the share of `mass_out` that no later stage takes."""
+
+    stage: Stage
+    mass_in: Number
+    changed: Number
+    taken_out: list[TakenOut]
+    residue: Number
+    mass_out: Number
+    left_over: Decimal = ONE
+
+
+@dataclass(slots=True)
+class Balance:
+    """The whole recipe. `mass` [g] is the batch yield in use: computed, or measured where the kitchen chose so."""
+
+    recipe: Recipe
+    lines: list[LineMass] = field(default_factory=list)
+    stages: list[StageMass] = field(default_factory=list)
+    computed_mass: Number = ZERO
+    measured_mass: Number | None = None
+    mass: Number = ZERO
+    problems: list[Problem] = field(default_factory=list)
+    warnings: list[Warning] = field(default_factory=list)
+
+    @property
+    def mass_known(self) -> bool:
+        """Whether every mass is known; else the masses are lower bounds."""
+        return not any(problem.affects_mass for problem in self.problems)
+
+
+def balance_of(recipe: Recipe, facts: Facts, number: Convert = same) -> Balance:
+    """The mass balance of a recipe. Missing facts become problems of the balance, never guesses.
+
+    `number` converts each decimal of the kitchen into a number of the engine (see `arithmetic`).
+    """
+    return _Pot(recipe, facts, number).balance()
+
+
+def line_mass(line: Line, line_id: str, stage: Stage | None, facts: Facts, number: Convert = same) -> LineMass | Problem:
+    """A line's masses, or what is missing for them. `stage` is None for a line that is served beside the pot."""
+    where = stage.id if stage else None
+    if line.recipe is not None:
+        return _recipe_line(line, line_id, where, facts, number)
+    item = facts.items.get(line.item or "")
+    if item is None:
+        return Problem("unknown", f'"{line.item}" is no item: choose one', where, line_id, line.item, affects_mass=True)
+    steps = _steps(item, line.preparations, facts)
+    if isinstance(steps, str):
+        return Problem("unknown", steps, where, line_id, item.id, affects_mass=True)
+    try:
+        quantity = number(facts.grams(item, line.quantity))
+    except MissingWeight as lack:
+        return Problem("missing_weight", str(lack), where, line_id, item.id, lack.unit, affects_mass=True)
+    total_yield = number(ONE)
+    for step in steps:
+        total_yield = total_yield * number(step.yield_)
+    ap, ep = (quantity, quantity * total_yield) if line.basis == "AP" else (quantity / total_yield, quantity)
+    cook = number(_cook_yield(line, item, stage, facts))
+    where = stage.id if stage else ""
+    return LineMass(where, line_id, item.id, None, line, ap, ep, ep * cook, cook, _credits(ap, steps, facts, number))
+
+
+def _recipe_line(line: Line, line_id: str, where: str | None, facts: Facts, number: Convert) -> LineMass | Problem:
+    recipe = facts.recipes.get(line.recipe or "")
+    if recipe is None:
+        return Problem("unknown", f'"{line.recipe}" is no recipe: choose one', where, line_id, affects_mass=True)
+    grams = facts.recipe_grams(recipe, line)
+    if grams is None:
+        message = f'{recipe.name} is measured by weight or volume, not in "{parse_quantity(line.quantity).unit}"'
+        return Problem("missing_weight", message, where, line_id, affects_mass=True)
+    cook = number(line.cook_yield if line.cook_yield is not None else ONE)
+    mass = number(grams)
+    return LineMass(where or "", line_id, None, recipe.id, line, mass, mass, mass * cook, cook)
+
+
+def _steps(item: Item, wanted: tuple[str, ...], facts: Facts) -> list[Preparation] | str:
+    steps: list[Preparation] = []
+    for preparation_id in wanted:
+        found = facts.preparation(item, preparation_id)
+        if found is None:
+            known = ", ".join(p.id for p in item.preparations) or "none yet"
+            return f'{item.name} has no preparation "{preparation_id}" (it has: {known}): add it with its yield'
+        steps.append(found)
+    return steps
+
+
+def _cook_yield(line: Line, item: Item, stage: Stage | None, facts: Facts) -> Decimal:
+    if line.cook_yield is not None:
+        return line.cook_yield
+    cooking = facts.cooking(item, stage.method if stage else None)
+    return ONE if cooking is None else cooking.yield_
+
+
+def _credits(ap: Number, steps: list[Preparation], facts: Facts, number: Convert) -> list[Credit]:
+    credits: list[Credit] = []
+    mass = ap
+    for step in steps:
+        for part in step.byproducts:
+            value = number(part.value_per_kg if facts.credits_count else ZERO)
+            credits.append(Credit(part.name, mass * number(part.share), value, part.use))
+        mass = mass * number(step.yield_)
+    return credits
+
+
+class _Pot:
+    """One recipe on the stove: the state while its stages are worked through in order."""
+
+    def __init__(self, recipe: Recipe, facts: Facts, number: Convert) -> None:
+        self.recipe, self.facts, self.number = recipe, facts, number
+        self.result = Balance(recipe)
+        self.by_id: dict[str, LineMass] = {}
+        self.stages: dict[str, StageMass] = {}
+        self.zero = number(ZERO)
+        self.density = number(recipe.density)
+
+    def balance(self) -> Balance:
+        result, ids = self.result, self.recipe.line_ids()
+        place = 0
+        for stage in self.recipe.stages:
+            mass_in = self.zero
+            for line in stage.lines:
+                found = line_mass(line, ids[place], stage, self.facts, self.number)
+                place += 1
+                if isinstance(found, Problem):
+                    result.problems.append(found)
+                    found = self._unknown(line, ids[place - 1], stage)
+                self.by_id[found.id] = found
+                result.lines.append(found)
+                mass_in = mass_in + found.pot
+            self._work(stage, mass_in)
+        self._measure()
+        return result
+
+    def _unknown(self, line: Line, line_id: str, stage: Stage) -> LineMass:
+        zero, one = self.zero, self.number(ONE)
+        return LineMass(stage.id, line_id, line.item, line.recipe, line, zero, zero, zero, one, known=False)
+
+    def _work(self, stage: Stage, mass_in: Number) -> None:
+        for inflow in stage.from_:
+            source = self.stages[inflow.stage]
+            source.left_over -= inflow.share
+            mass_in = mass_in + source.mass_out * self.number(inflow.share)
+        changed = self._change(stage, mass_in)
+        taken: list[TakenOut] = []
+        # The stage is entered before its take-outs are weighed: they may be of its own lines.
+        here = self.stages[stage.id] = StageMass(stage, mass_in, changed, taken, self.zero, self.zero)
+        self.result.stages.append(here)
+        rest = changed
+        for take_out in stage.take_out:
+            mass = self._taken_mass(stage, take_out)
+            taken.append(TakenOut(take_out, mass))
+            rest = rest - mass
+        if surely(rest < 0):
+            if self.result.mass_known:
+                self._impossible(stage, "more is taken out than there is: check the take-outs and what went in")
+            rest = self.zero
+        if stage.residue:
+            here.residue = rest * self.number(stage.residue)
+            rest = rest - here.residue
+        here.mass_out = rest
+        self._warn_of_vessel(stage, larger(mass_in, changed))
+
+    def _change(self, stage: Stage, mass: Number) -> Number:
+        change, number = stage.change, self.number
+        if change.rule == "keep":
+            return mass
+        if change.yield_ is not None:
+            return mass * number(change.yield_)
+        if change.to is not None:
+            wanted = number(self.facts.bulk_grams(change.to, self.recipe.density))
+            return self._reduce(stage, mass, wanted) if change.with_ is None else self._top_up(stage, mass, wanted)
+        return self._evaporate(stage, mass)
+
+    def _evaporate(self, stage: Stage, mass: Number) -> Number:
+        if stage.minutes is None:
+            message = f'stage "{stage.name or stage.id}" evaporates, but has no minutes: say how long it takes'
+            self.result.problems.append(Problem("missing_fact", message, stage.id, affects_mass=True))
+            return mass
+        hours = self.number(stage.minutes) / self.number(_SIXTY)
+        if stage.change.per_hour is not None:
+            return mass - smaller(mass, mass * self.number(stage.change.per_hour) * hours)
+        per_hour = self.number(stage.change.kg_per_hour or ZERO) * self.number(_THOUSAND)
+        return mass - smaller(mass, per_hour * hours)
+
+    def _reduce(self, stage: Stage, mass: Number, wanted: Number) -> Number:
+        if surely(mass < wanted):
+            if self.result.mass_known:
+                self._impossible(
+                    stage, f"there is less than {stage.change.to} already: reduce to less, or put more in before"
+                )
+            return mass
+        return smaller(mass, wanted)
+
+    def _top_up(self, stage: Stage, mass: Number, wanted: Number) -> Number:
+        with_ = stage.change.with_
+        if with_ is None:
+            return mass
+        missing = larger(self.zero, wanted - mass)
+        if surely(mass >= wanted):
+            message = f"nothing is topped up: there is {stage.change.to} or more already"
+            self.result.warnings.append(Warning(message, stage.id))
+        line = Line(quantity="1 g", item=with_.item, recipe=with_.recipe, basis="EP", preparation=with_.preparation)
+        one_gram = line_mass(line, TOP_UP, stage, self.facts, self.number)
+        if isinstance(one_gram, Problem):
+            self.result.problems.append(one_gram)
+            return mass
+        credits = [Credit(c.name, c.mass * missing, c.value_per_kg, c.use) for c in one_gram.credits]
+        self.result.lines.append(
+            LineMass(
+                stage.id, TOP_UP, with_.item, with_.recipe, None,
+                one_gram.ap * missing, missing, missing, self.number(ONE), credits,
+            )
+        )  # fmt: skip
+        return mass + missing
+
+    def _taken_mass(self, stage: Stage, take_out: TakeOut) -> Number:
+        if take_out.mass is not None:
+            return self.number(parse_quantity(take_out.mass).grams())
+        mass = self.zero
+        factor = self.number(take_out.spent_factor or ZERO)
+        reach = self._reach(stage)
+        for line_id in take_out.of:
+            line = self.by_id.get(line_id)
+            if line is None or line.stage not in reach:
+                message = f'"{take_out.name}" is made of "{line_id}", which is no line of this or an earlier stage'
+                self.result.problems.append(Problem("unknown", message, stage.id, affects_mass=True))
+                continue
+            mass = mass + line.ep * reach[line.stage] * factor
+        return mass
+
+    def _reach(self, stage: Stage) -> dict[str, Number]:
+        """The share of each earlier stage's content that is in this one: products along the ways, added up."""
+        reach: dict[str, Number] = {stage.id: self.number(ONE)}
+        for here in reversed(self.recipe.stages[: self.recipe.stages.index(stage) + 1]):
+            if here.id in reach:
+                for inflow in here.from_:
+                    through = reach[here.id] * self.number(inflow.share)
+                    reach[inflow.stage] = reach.get(inflow.stage, self.zero) + through
+        return reach
+
+    def _impossible(self, stage: Stage, message: str) -> None:
+        message = f'stage "{stage.name or stage.id}": {message}'
+        self.result.problems.append(Problem("impossible", message, stage.id, affects_mass=True))
+
+    def _warn_of_vessel(self, stage: Stage, fullest: Number) -> None:
+        vessel = self.facts.vessels.get(stage.vessel or "")
+        if vessel is None or vessel.capacity is None:
+            return
+        if surely(fullest > self.number(self.facts.bulk_grams(vessel.capacity, self.recipe.density))):
+            message = f"more than the {vessel.name} holds ({vessel.capacity}): use a larger one, or cook in two"
+            self.result.warnings.append(Warning(message, stage.id))
+
+    def _measure(self) -> None:
+        result, recipe = self.result, self.recipe
+        if result.stages:
+            result.computed_mass = result.stages[-1].mass_out
+            for stage in result.stages[:-1]:
+                if stage.left_over:
+                    share = f"{100 * stage.left_over:.4g}%"
+                    message = f"{share} of this stage goes nowhere; its cost stays with the batch"
+                    result.warnings.append(Warning(message, stage.stage.id))
+        result.mass = result.computed_mass
+        if recipe.measured_yield is not None:
+            result.measured_mass = self.number(self.facts.bulk_grams(recipe.measured_yield.quantity, recipe.density))
+            if recipe.use_measured_yield:
+                result.mass = result.measured_mass
+        if surely(result.mass <= 0) and result.mass_known:
+            result.problems.append(Problem("missing_fact", "the pot is empty: add a line", affects_mass=True))

@@ -1,0 +1,305 @@
+"""Money over the mass balance: what a recipe's lines, stages, batch and portions cost, on a day."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
+from datetime import date
+from decimal import Decimal
+from typing import TypeVar
+
+from potrel.core.arithmetic import Convert, Number, same
+from potrel.core.balance import Balance, LineMass, balance_of, line_mass
+from potrel.core.errors import Problem, Warning
+from potrel.core.facts import Facts
+from potrel.core.fields import ONE, ZERO
+from potrel.core.graph import above, order_of
+from potrel.core.kitchen import Kitchen, Pricing, Recipe, Serving
+from potrel.core.needs import Needs, needs_of
+from potrel.core.pricing import food_cost_share, gross_price, kept_of, net_price
+from potrel.core.quantities import parse_quantity
+
+T = TypeVar("T")
+_THOUSAND = Decimal(1000)
+_SIXTY = Decimal(60)
+_HOUR = Decimal(3600)
+# Common practice, no source: a starter is 120 to 240 ml, a main 250 to 450 ml.
+_USUAL_ML = (Decimal(120), Decimal(450))
+
+
+@dataclass(slots=True)
+class Portion:
+    """One portion of a serving: how many a batch gives, its needs and its cost [money]; None where not known."""
+
+    serving: Serving
+    size_g: Number
+    by_volume: bool
+    portions: Number | None
+    extras: list[tuple[str, LineMass | Problem]]
+    extra_needs: Needs
+    # What one portion carries of a batch's needs: (1 + seasoning allowance) / portions.
+    factor: Number | None
+    food_cost: Number | None
+    labour_cost: Number | None = None
+    energy_cost: Number | None = None
+    overhead_cost: Number | None = None
+
+
+@dataclass(slots=True)
+class _Costed:
+    """What has been computed so far, by recipe."""
+
+    balances: dict[str, Balance] = field(default_factory=dict)
+    needs: dict[str, Needs] = field(default_factory=dict)
+    costs: dict[str, Number] = field(default_factory=dict)
+    problems: dict[str, list[Problem]] = field(default_factory=dict)
+    portions: dict[str, list[Portion]] = field(default_factory=dict)
+
+    def without(self, recipes: set[str]) -> _Costed:
+        return _Costed(
+            _kept(self.balances, recipes), _kept(self.needs, recipes), _kept(self.costs, recipes),
+            _kept(self.problems, recipes), _kept(self.portions, recipes),
+        )  # fmt: skip
+
+
+def _kept(known: dict[str, T], touched: set[str]) -> dict[str, T]:
+    return {recipe: value for recipe, value in known.items() if recipe not in touched}
+
+
+class Costing:
+    """A kitchen costed on a day. Everything is computed when first asked for, and kept."""
+
+    def __init__(self, kitchen: Kitchen, on: date, number: Convert = same) -> None:
+        self.facts = Facts(kitchen, on)
+        self.on = on
+        self.number = number
+        self._known = _Costed()
+        self._per_gram: dict[str, Decimal | None] = {}
+
+    # -- what is known of a recipe -------------------------------------------------------------------------------
+
+    def balance(self, recipe_id: str) -> Balance:
+        """The mass balance of a recipe."""
+        known = self._known.balances.get(recipe_id)
+        if known is None:
+            recipe = self.facts.recipes[recipe_id]
+            known = self._known.balances[recipe_id] = balance_of(recipe, self.facts, self.number)
+        return known
+
+    def needs(self, recipe_id: str) -> Needs:
+        """The needs of one batch of a recipe."""
+        self._below(recipe_id, self._known.needs, self._explode)
+        return self._known.needs[recipe_id]
+
+    def cost(self, recipe_id: str) -> Number:
+        """The food cost [money] of one batch, before the seasoning allowance, from its needs."""
+        known = self._known.costs.get(recipe_id)
+        if known is None:
+            known = self._known.costs[recipe_id] = self.needs(recipe_id).cost(self.per_gram)
+        return known
+
+    def cost_per_gram(self, recipe_id: str) -> Number | None:
+        """What one gram of a recipe costs [money/g] as a line of another: before the seasoning allowance.
+
+        None where its batch yield is not known.
+        """
+        return self.cost(recipe_id) / self.balance(recipe_id).mass if self.mass_known(recipe_id) else None
+
+    def problems(self, recipe_id: str) -> list[Problem]:
+        """All that keeps a recipe from being complete: its own and that of its parts, and missing prices."""
+        self._below(recipe_id, self._known.problems, self._find_problems)
+        return self._known.problems[recipe_id]
+
+    def per_gram(self, item_id: str) -> Decimal | None:
+        """The AP price [money/g] of an item today."""
+        if item_id not in self._per_gram:
+            price = self.facts.per_gram(item_id)
+            self._per_gram[item_id] = None if price is None else self.number(price)
+        return self._per_gram[item_id]
+
+    def allowance(self, recipe: Recipe) -> Decimal:
+        """The seasoning allowance [share]: the recipe's own, else the kitchen's."""
+        own = recipe.seasoning_allowance
+        return self.facts.settings.seasoning_allowance if own is None else own
+
+    def portions(self, recipe_id: str) -> list[Portion]:
+        """Each serving of a recipe, portioned and costed."""
+        known = self._known.portions.get(recipe_id)
+        if known is None:
+            recipe = self.facts.recipes[recipe_id]
+            known = self._known.portions[recipe_id] = [self._portion(recipe, s) for s in recipe.servings]
+        return known
+
+    def allergens(self, recipe_id: str) -> list[str]:
+        """The allergens of all items in a batch and on its servings, in order; an aid, not clearance."""
+        items = set(self.needs(recipe_id).items)
+        for portion in self.portions(recipe_id):
+            items |= set(portion.extra_needs.items)
+        return sorted({a for i in items if i in self.facts.items for a in self.facts.items[i].allergens})
+
+    def line_cost(self, line: LineMass) -> Number | None:
+        """What a line costs [money], its by-products credited; None where it is not known."""
+        if not line.known:
+            return None
+        if line.recipe is not None:
+            per_gram = self.cost_per_gram(line.recipe)
+            return None if per_gram is None else line.ap * per_gram
+        price = self.per_gram(line.item or "")
+        if price is None:
+            return None
+        cost = line.ap * price
+        for credit in line.credits:
+            cost = cost - credit.mass * credit.value_per_kg / self.number(_THOUSAND)
+        return cost
+
+    # -- other kitchens ------------------------------------------------------------------------------------------
+
+    def replacing(self, recipe: Recipe) -> Costing:
+        """This kitchen with a recipe added or replaced, keeping what that does not touch. RecipeLoop on a loop."""
+        kitchen = self.facts.kitchen
+        others = tuple(r for r in kitchen.recipes if r.id != recipe.id)
+        draft = Costing(replace(kitchen, recipes=(*others, recipe)), self.on, self.number)
+        order_of([recipe.id], draft._uses)
+        touched = {recipe.id}
+        if recipe.id in self.facts.recipes:
+            touched = above([recipe.id], ((r.id, r.uses()) for r in others))
+        draft._known = self._known.without(touched)
+        draft._per_gram = self._per_gram
+        return draft
+
+    # -- how it is computed --------------------------------------------------------------------------------------
+
+    def _uses(self, recipe_id: str) -> set[str]:
+        recipe = self.facts.recipes.get(recipe_id)
+        return set() if recipe is None else {used for used in recipe.uses() if used in self.facts.recipes}
+
+    def _below(self, recipe_id: str, known: dict[str, T], compute: Callable[[str], T]) -> None:
+        if recipe_id not in known:
+            for part in order_of([recipe_id], self._uses, known):
+                known[part] = compute(part)
+
+    def _sub(self, recipe_id: str) -> tuple[Needs, Number]:
+        mass = self.balance(recipe_id).mass if self.mass_known(recipe_id) else self.number(ZERO)
+        return self.needs(recipe_id), mass
+
+    def _explode(self, recipe_id: str) -> Needs:
+        return needs_of(self.balance(recipe_id), self._sub, self.facts.credits_count, self.number)
+
+    def _find_problems(self, recipe_id: str) -> list[Problem]:
+        balance = self.balance(recipe_id)
+        found = list(balance.problems)
+        for line in balance.lines:
+            found += self._line_problems(line, line.stage)
+        for portion in self.portions(recipe_id):
+            for _, extra in portion.extras:
+                found += [extra] if isinstance(extra, Problem) else self._line_problems(extra, None)
+        return found
+
+    def _line_problems(self, line: LineMass, stage: str | None) -> list[Problem]:
+        if not line.known:
+            return []
+        if line.recipe is None:
+            if self.per_gram(line.item or "") is not None:
+                return []
+            return [self._no_price(line, stage)]
+        inside = self.problems(line.recipe)
+        if not inside:
+            return []
+        message = f"{self.facts.name_of(line.recipe)} is incomplete: {inside[0].message}"
+        return [Problem("incomplete_part", message, stage, line.id)]
+
+    def _no_price(self, line: LineMass, stage: str | None) -> Problem:
+        item = self.facts.items[line.item or ""]
+        price = self.facts.price(item.id)
+        if price is not None and price.lack is not None:
+            message = f"{item.name} has no price per kilo: its pack is {price.offer.pack}, and {price.lack}"
+            return Problem("missing_weight", message, stage, line.id, item.id, price.lack.unit)
+        message = f"{item.name} has no price on {self.on.isoformat()}: record what it costs"
+        return Problem("missing_price", message, stage, line.id, item.id)
+
+    def mass_known(self, recipe_id: str) -> bool:
+        """Whether the batch yield of a recipe is known: all its masses are, or it was measured and that is used."""
+        balance = self.balance(recipe_id)
+        return balance.mass > 0 and (balance.recipe.use_measured_yield or balance.mass_known)
+
+    def _portion(self, recipe: Recipe, serving: Serving) -> Portion:
+        number, facts = self.number, self.facts
+        balance = self.balance(recipe.id)
+        size = number(facts.bulk_grams(serving.size, recipe.density))
+        portions = balance.mass * number(ONE - facts.settings.serving_loss) / size
+        known = self.mass_known(recipe.id) and portions > 0
+        extras = [
+            (role, line_mass(line, line.id or f"{role}-{place}", None, facts, number))
+            for place, (role, line) in enumerate(serving.extras, 1)
+        ]
+        extra_needs = Needs()
+        for _, extra in extras:
+            if isinstance(extra, LineMass):
+                extra_needs.add_line(extra, self._sub)
+            elif extra.item is not None:
+                extra_needs.items.setdefault(extra.item, ZERO)
+        factor = (number(ONE) + number(self.allowance(recipe))) / portions if known else None
+        portion = Portion(
+            serving, size, parse_quantity(serving.size).kind == "volume", portions if known else None,
+            extras, extra_needs, factor, None,
+        )  # fmt: skip
+        if factor is not None:
+            portion.food_cost = self.cost(recipe.id) * factor + extra_needs.cost(self.per_gram)
+            self._add_time(portion, self.needs(recipe.id), portions)
+        return portion
+
+    def _add_time(self, portion: Portion, needs: Needs, portions: Number) -> None:
+        settings, number = self.facts.settings, self.number
+        hours = needs.minutes / number(_SIXTY) / portions + number(portion.serving.portioning_seconds) / number(_HOUR)
+        if settings.labour_rate_per_hour is not None:
+            portion.labour_cost = hours * number(settings.labour_rate_per_hour)
+        if settings.overhead_rate_per_hour is not None:
+            portion.overhead_cost = hours * number(settings.overhead_rate_per_hour)
+        if settings.energy_price_per_kwh is not None:
+            portion.energy_cost = needs.energy / portions * number(settings.energy_price_per_kwh)
+
+
+def size_warning(portion: Portion, density: Decimal) -> Warning | None:
+    """A warning where a portion is smaller or larger than kitchens serve."""
+    low, high = _USUAL_ML
+    millilitres = portion.size_g / density
+    if low <= millilitres <= high:
+        return None
+    message = f"{portion.serving.name} of {portion.serving.size} is outside the usual {low} to {high} ml of a portion"
+    return Warning(message, serving=portion.serving.id)
+
+
+
+@dataclass(frozen=True, slots=True)
+class Priced:
+    """The price of a portion and what follows from it [money and shares]; None where it is not known."""
+
+    pricing: Pricing | None
+    net: Decimal | None
+    suggested: Decimal | None
+    price: Decimal | None
+    kept: Decimal | None
+    share: Decimal | None
+    target: Decimal | None
+    contribution: Decimal | None
+
+
+def priced(costing: Costing, portion: Portion, complete: bool) -> Priced:
+    """The computed and the set price of a portion. From the cost of an incomplete recipe nothing is concluded."""
+    settings, serving, food = costing.facts.settings, portion.serving, portion.food_cost
+    pricing = serving.pricing
+    if pricing is None and settings.target_food_cost is not None:
+        pricing = Pricing("food_cost_share", share=settings.target_food_cost)
+    by_share = pricing is not None and pricing.method == "food_cost_share"
+    target = pricing.share if pricing is not None and by_share else settings.target_food_cost
+    net = suggested = kept = share = contribution = None
+    if pricing is not None and food is not None and complete:
+        net = net_price(pricing, food, portion.labour_cost, serving.commission)
+    if net is not None:
+        suggested = gross_price(net, settings.tax_rate, settings.price_ending)
+    price = suggested if serving.price is None else serving.price
+    if price is not None:
+        kept = kept_of(price, settings.tax_rate, serving.commission)
+    if kept is not None and food is not None and complete:
+        share, contribution = food_cost_share(food, kept), kept - food
+    return Priced(pricing, net, suggested, price, kept, share, target, contribution)

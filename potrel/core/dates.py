@@ -1,0 +1,33 @@
+"""Moving a kitchen through time: the demo's dates are relative to the day it is loaded."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date, timedelta
+
+from potrel.core.kitchen import Kitchen, Recipe
+
+
+def shifted(kitchen: Kitchen, by: timedelta) -> Kitchen:
+    """The kitchen with every date (offers, set prices, measured yields) moved by so much."""
+    return replace(
+        kitchen,
+        offers=tuple(replace(offer, on=offer.on + by) for offer in kitchen.offers),
+        recipes=tuple(_shifted_recipe(recipe, by) for recipe in kitchen.recipes),
+    )
+
+
+def _shifted_recipe(recipe: Recipe, by: timedelta) -> Recipe:
+    measured = recipe.measured_yield
+    return replace(
+        recipe,
+        measured_yield=None if measured is None else replace(measured, on=measured.on + by),
+        servings=tuple(
+            replace(s, price_set_on=s.price_set_on + by) if s.price_set_on is not None else s for s in recipe.servings
+        ),
+    )
+
+
+def newest_day(kitchen: Kitchen) -> date | None:
+    """The day of the newest offer."""
+    return max((offer.on for offer in kitchen.offers), default=None)

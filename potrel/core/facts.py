@@ -1,0 +1,108 @@
+"""What a kitchen knows on a day, looked up by id: items, recipes, weights, prices and yields."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from datetime import date
+from decimal import Decimal
+
+from potrel.core.kitchen import Cooking, Item, Kitchen, Line, Offer, Preparation, Recipe
+from potrel.core.purchase import History, MissingWeight, Price, weigh
+from potrel.core.quantities import parse_quantity
+
+DRAINED = "drained"
+
+
+class Facts:
+    """The facts of one kitchen as of one day. Nothing here is guessed: what is not known is None or an error."""
+
+    def __init__(self, kitchen: Kitchen, on: date) -> None:
+        self.kitchen = kitchen
+        self.on = on
+        self.settings = kitchen.settings
+        self.system = kitchen.settings.measure_system
+        self.credits_count = kitchen.settings.byproduct_method != "main_bears_all"
+        self.items = {item.id: item for item in kitchen.items}
+        self.recipes = {recipe.id: recipe for recipe in kitchen.recipes}
+        self.suppliers = {supplier.id: supplier for supplier in kitchen.suppliers}
+        self.vessels = {vessel.id: vessel for vessel in kitchen.vessels}
+        self._offers: defaultdict[str, list[Offer]] = defaultdict(list)
+        for offer in kitchen.offers:
+            self._offers[offer.item].append(offer)
+        self._histories: dict[str, History] = {}
+        self._grams: dict[tuple[str, str], Decimal | MissingWeight] = {}
+        self._preparations: dict[tuple[str, str], Preparation | None] = {}
+        self._cooking: dict[tuple[str, str | None], Cooking | None] = {}
+
+    def name_of(self, uses: str) -> str:
+        """The name of an item or recipe, or its id where there is none such."""
+        named = self.items.get(uses) or self.recipes.get(uses)
+        return named.name if named else uses
+
+    def history(self, item: Item) -> History:
+        """All prices of an item."""
+        known = self._histories.get(item.id)
+        if known is None:
+            known = self._histories[item.id] = History(item, self._offers.get(item.id, ()), self.system)
+        return known
+
+    def price(self, item_id: str, on: date | None = None) -> Price | None:
+        """The price of an item on a day (default: the day of these facts), None where there is none yet."""
+        item = self.items.get(item_id)
+        return None if item is None else self.history(item).on(on or self.on)
+
+    def per_gram(self, item_id: str, on: date | None = None) -> Decimal | None:
+        """The AP price [money/g] on a day, None where it is not known."""
+        price = self.price(item_id, on)
+        return None if price is None else price.per_gram
+
+    def grams(self, item: Item, text: str) -> Decimal:
+        """The mass [g] of a quantity of an item; MissingWeight where it cannot be known."""
+        key = (item.id, text)
+        known = self._grams.get(key)
+        if known is None:
+            try:
+                known = weigh(parse_quantity(text), item, self.system)
+            except MissingWeight as lack:
+                known = lack
+            self._grams[key] = known
+        if isinstance(known, MissingWeight):
+            raise known
+        return known
+
+    def bulk_grams(self, text: str, density: Decimal) -> Decimal:
+        """The mass [g] of a mass or volume of something of a density [kg/l]."""
+        quantity = parse_quantity(text)
+        return quantity.grams() if quantity.kind == "mass" else quantity.millilitres(self.system) * density
+
+    def recipe_grams(self, recipe: Recipe, line: Line) -> Decimal | None:
+        """The mass [g] of a line that is a recipe; None where its unit is neither of mass nor of volume."""
+        if parse_quantity(line.quantity).kind == "count":
+            return None
+        return self.bulk_grams(line.quantity, recipe.density)
+
+    def preparation(self, item: Item, preparation_id: str) -> Preparation | None:
+        """A preparation of an item; "drained" follows from the offer in force where the item does not name it."""
+        key = (item.id, preparation_id)
+        if key not in self._preparations:
+            found = next((p for p in item.preparations if p.id == preparation_id), None)
+            if found is None and preparation_id == DRAINED:
+                found = self._drained(item)
+            self._preparations[key] = found
+        return self._preparations[key]
+
+    def _drained(self, item: Item) -> Preparation | None:
+        price = self.price(item.id)
+        if price is None or price.drained_yield is None:
+            return None
+        source = f"label: {price.offer.drained} drained of {price.offer.pack}"
+        return Preparation(DRAINED, "drained", price.drained_yield, source=source)
+
+    def cooking(self, item: Item, method: str | None) -> Cooking | None:
+        """The cooking yield of an item for a stage's method, where the item has one."""
+        if not item.cooking or method is None:
+            return None
+        key = (item.id, method)
+        if key not in self._cooking:
+            self._cooking[key] = next((c for c in item.cooking if c.method == method), None)
+        return self._cooking[key]

@@ -1,0 +1,116 @@
+"""Needs: a recipe exploded into the AP mass of every purchased item and the mass of every credited by-product.
+
+For given recipes and yields cost is linear in the prices: cost = sum(need * price) - sum(credit mass * value). So a
+change of price reaches every recipe by one multiplication, and a drift splits into the purchases that caused it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
+from decimal import Decimal
+
+from potrel.core.arithmetic import Convert, Number, same
+from potrel.core.balance import Balance, LineMass
+from potrel.core.fields import ZERO
+from potrel.core.kitchen import Recipe, Stage
+
+_THOUSAND = Decimal(1000)
+
+
+@dataclass(frozen=True, slots=True)
+class CreditKey:
+    """A credited by-product: the item or recipe it falls off, its name, and its value [money/kg]."""
+
+    of: str
+    name: str
+    value_per_kg: Decimal
+
+
+@dataclass(slots=True)
+class Needs:
+    """What one batch takes: AP masses [g] by item, credited masses [g], attended minutes and energy [kWh]."""
+
+    items: dict[str, Number] = field(default_factory=dict)
+    credits: dict[CreditKey, Number] = field(default_factory=dict)
+    minutes: Number = ZERO
+    energy: Number = ZERO
+
+    def add(self, part: Needs, factor: Number) -> None:
+        """Take in `factor` times another's needs."""
+        items = self.items
+        for item, mass in part.items.items():
+            have = items.get(item)
+            items[item] = mass * factor if have is None else have + mass * factor
+        for key, mass in part.credits.items():
+            self.credits[key] = self.credits.get(key, ZERO) + mass * factor
+        self.minutes += part.minutes * factor
+        self.energy += part.energy * factor
+
+    def add_line(self, line: LineMass, sub: Callable[[str], tuple[Needs, Number]]) -> None:
+        """Take in a line; `sub` gives a recipe's needs and batch mass [g]."""
+        if line.recipe is not None:
+            needs, mass = sub(line.recipe)
+            # Of a batch of unknown mass nothing is counted, but what is in it stays named: its allergens matter.
+            self.add(needs, line.ap / mass if mass > 0 else ZERO)
+            return
+        item = line.item or ""
+        self.items[item] = self.items.get(item, ZERO) + line.ap
+        for credit in line.credits:
+            self._credit(item, credit.name, credit.value_per_kg, credit.mass)
+
+    def add_stage(self, stage: Stage, number: Convert = same) -> None:
+        """Take in a stage's own time and energy."""
+        self.minutes += number(stage.attended_minutes)
+        if stage.energy_kwh is not None:
+            self.energy += number(stage.energy_kwh)
+
+    def _credit(self, of: str, name: str, value: Number, mass: Number) -> None:
+        if value != 0:
+            key = CreditKey(of, name, value)
+            self.credits[key] = self.credits.get(key, ZERO) + mass
+
+    def add_taken_out(self, balance: Balance, credits_count: bool) -> None:
+        """Take in the credited take-outs of a balance."""
+        for stage in balance.stages:
+            for taken in stage.taken_out:
+                value = taken.take_out.value_per_kg
+                if credits_count and value:
+                    self._credit(balance.recipe.id, taken.take_out.name, value, taken.mass)
+
+    def credit_value(self) -> Number:
+        """The value [money] of all credited masses; paid disposal counts against it."""
+        total: Number = ZERO
+        for key, mass in self.credits.items():
+            total += mass * key.value_per_kg / _THOUSAND
+        return total
+
+    def cost(self, per_gram: Callable[[str], Decimal | None]) -> Number:
+        """What the needs cost [money] at prices per gram, credits taken off. An item without a price counts nothing."""
+        total = -self.credit_value()
+        for item, mass in self.items.items():
+            price = per_gram(item)
+            if price is not None:
+                total += mass * price
+        return total
+
+
+def needs_of(
+    balance: Balance, sub: Callable[[str], tuple[Needs, Number]], credits_count: bool, number: Convert = same
+) -> Needs:
+    """The needs of one batch, given its mass balance, and the needs and batch masses of the recipes it uses.
+
+    `sub` gives a mass of 0 for a recipe whose batch yield is not known.
+    """
+    needs = Needs()
+    for line in balance.lines:
+        needs.add_line(line, sub)
+    for stage in balance.recipe.stages:
+        needs.add_stage(stage, number)
+    needs.add_taken_out(balance, credits_count)
+    return needs
+
+
+def reached_by(item: str, recipes: Iterable[Recipe], needs: Callable[[str], Needs]) -> list[str]:
+    """The ids of the recipes whose batches take an item, at any depth."""
+    return [recipe.id for recipe in recipes if item in needs(recipe.id).items]

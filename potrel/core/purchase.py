@@ -1,0 +1,137 @@
+"""Purchase: packs, the weight of a quantity of an item, and the price of an item on a date."""
+
+from __future__ import annotations
+
+import re
+from bisect import bisect_right
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import date
+from decimal import Decimal
+
+from potrel.core.errors import BadQuantity, PotrelError
+from potrel.core.kitchen import Item, Offer
+from potrel.core.quantities import Quantity, parse_quantity
+from potrel.core.units import MeasureSystem, canonical
+
+_TIMES = re.compile(r"\s*[x×*]\s*", re.IGNORECASE)
+
+
+class MissingWeight(PotrelError):
+    """A quantity that cannot become a mass because the item lacks a density or the weight of a unit."""
+
+    def __init__(self, item: Item, unit: str, needs: str) -> None:
+        self.item, self.unit = item.id, unit
+        super().__init__(f"{item.name} {needs}")
+
+
+@dataclass(frozen=True, slots=True)
+class Pack:
+    """`count` inner containers of `inner` each."""
+
+    count: Decimal
+    inner: Quantity
+
+    def of_one(self) -> Quantity:
+        """The whole pack as one quantity."""
+        return Quantity(self.count * self.inner.amount, self.inner.unit)
+
+
+def parse_pack(text: str) -> Pack:
+    """The pack that a text spells: `N x M x Q U` or `Q U`.
+
+    >>> parse_pack("6 x 2.5 kg").of_one()
+    Quantity(amount=Decimal('15.0'), unit='kg')
+    """
+    *outer, inner_text = _TIMES.split(text.strip())
+    inner = parse_quantity(inner_text)
+    count = Decimal(1)
+    for part in outer:
+        if not re.fullmatch(r"[0-9]{1,5}", part) or Decimal(part) == 0:
+            raise BadQuantity(text, 'write a pack as "10 kg", "6 x 2.5 kg" or "12 each"')
+        count *= Decimal(part)
+    if inner.amount <= 0:
+        raise BadQuantity(text, "a pack holds more than nothing")
+    return Pack(count, inner)
+
+
+def weigh(quantity: Quantity, item: Item, system: MeasureSystem) -> Decimal:
+    """The mass [g] of a quantity of an item; MissingWeight where the item lacks the fact it takes.
+
+    A measure of the item wins over its density where both fit.
+    """
+    measure = _measures(item).get(quantity.unit)
+    if measure is not None:
+        return quantity.amount * measure
+    if quantity.kind == "mass":
+        return quantity.grams()
+    if quantity.kind == "volume":
+        if item.density is None:
+            needs = f"has no density, so 1 {quantity.unit} of it has no weight: weigh one and add it to its measures"
+            raise MissingWeight(item, quantity.unit, needs)
+        return quantity.millilitres(system) * item.density
+    raise MissingWeight(
+        item, quantity.unit, f"has no weight for 1 {quantity.unit}: weigh one and add it to the measures of {item.name}"
+    )
+
+
+def _measures(item: Item) -> dict[str, Decimal]:
+    return {canonical(unit): parse_quantity(mass).grams() for unit, mass in item.measures.items()}
+
+
+@dataclass(frozen=True, slots=True)
+class Price:
+    """What one gram of an item costs on a date, and the offer that says so.
+
+    `per_gram` is None where the pack of the offer has no weight yet; `lack` then says what is missing.
+    """
+
+    offer: Offer
+    per_gram: Decimal | None
+    drained_yield: Decimal | None = None
+    lack: MissingWeight | None = None
+
+
+def price_of(offer: Offer, item: Item, system: MeasureSystem) -> Price:
+    """The AP price per gram [money/g] = price / mass of the pack, and the yield of draining: drained / net."""
+    pack = parse_pack(offer.pack)
+    try:
+        inner = weigh(pack.inner, item, system)
+    except MissingWeight as lack:
+        return Price(offer, None, None, lack)
+    drained = None if offer.drained is None else parse_quantity(offer.drained).grams() / inner
+    return Price(offer, offer.price / (inner * pack.count), drained)
+
+
+class History:
+    """The offers of one item in the order of their dates, those that a later one corrects left out."""
+
+    def __init__(self, item: Item, offers: Iterable[Offer], system: MeasureSystem) -> None:
+        offers = list(offers)
+        corrected = {offer.corrects for offer in offers if offer.corrects is not None}
+        self.prices = sorted(
+            (price_of(offer, item, system) for offer in offers if offer.id is None or offer.id not in corrected),
+            key=_by_day_then_dearest,
+        )
+        preferred = item.preferred_supplier
+        self._tiers = [self.prices]
+        if preferred is not None:
+            self._tiers.insert(0, [price for price in self.prices if price.offer.supplier == preferred])
+        self._days = [[price.offer.on for price in tier] for tier in self._tiers]
+
+    def on(self, day: date) -> Price | None:
+        """The newest price on or before a day: the preferred supplier's if that one has any, else anybody's.
+
+        The cheapest of its day on a tie. None before the first offer.
+        """
+        for tier, days in zip(self._tiers, self._days, strict=True):
+            place = bisect_right(days, day)
+            if place:
+                return tier[place - 1]
+        return None
+
+
+def _by_day_then_dearest(price: Price) -> tuple[date, bool, Decimal]:
+    # The last of a day wins: a price that is known over one that is not, and then the cheapest.
+    known = price.per_gram is not None
+    return (price.offer.on, known, -(price.per_gram or Decimal(0)))

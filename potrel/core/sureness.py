@@ -1,0 +1,92 @@
+"""How sure a cost is: what its yields rest on, and how old the prices are that it is made of."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import timedelta
+from decimal import Decimal
+from typing import Literal
+
+from potrel.core.costing import Costing
+from potrel.core.fields import ONE, ZERO, Computed
+from potrel.core.graph import order_of
+from potrel.core.kitchen import Part
+
+Rests = Literal["own_tests", "book", "estimate"]
+
+
+def rests_on(source: str | None) -> Rests:
+    """What a yield rests on, read off its source: a test of this kitchen, a book or label, or an estimate.
+
+    >>> rests_on("own test, 12 March"), rests_on("USDA SR Legacy"), rests_on("estimate"), rests_on(None)
+    ('own_tests', 'book', 'estimate', 'estimate')
+    """
+    words = (source or "estimate").lower()
+    if words.startswith("own test"):
+        return "own_tests"
+    return "estimate" if words.startswith("estimate") else "book"
+
+
+@dataclass(frozen=True, slots=True)
+class Sureness(Part):
+    """The number of yields by what they rest on, and the share of the ingredients' cost bought at old prices."""
+
+    own_tests: int
+    book: int
+    estimate: int
+    old_price_share: Computed
+    old_items: list[str]
+
+
+class Sure:
+    """The sureness of every recipe of a kitchen."""
+
+    def __init__(self, costing: Costing) -> None:
+        self._costing = costing
+        self._yields: dict[str, frozenset[tuple[str, str, Rests]]] = {}
+        facts = costing.facts
+        oldest = costing.on - timedelta(days=int(facts.settings.old_price_days))
+        self._old = {
+            item for item in facts.items if (price := facts.price(item)) is not None and price.offer.on < oldest
+        }
+
+    def of(self, recipe_id: str) -> Sureness:
+        """The sureness of one recipe, all its parts counted."""
+        facts = self._costing.facts
+        for part in order_of([recipe_id], lambda r: facts.recipes[r].uses() & facts.recipes.keys(), self._yields):
+            self._yields[part] = self._collect(part)
+        kinds = [rests for _, _, rests in self._yields[recipe_id]]
+        share, items = self._old_share(recipe_id)
+        return Sureness(kinds.count("own_tests"), kinds.count("book"), kinds.count("estimate"), share, items)
+
+    def _collect(self, recipe_id: str) -> frozenset[tuple[str, str, Rests]]:
+        facts = self._costing.facts
+        recipe = facts.recipes[recipe_id]
+        found: set[tuple[str, str, Rests]] = set()
+        lines = [(line, stage.method) for stage in recipe.stages for line in stage.lines]
+        lines += [(line, None) for serving in recipe.servings for _, line in serving.extras]
+        for line, method in lines:
+            item = facts.items.get(line.item or "")
+            if item is None:
+                found |= self._yields.get(line.recipe or "", frozenset())
+                continue
+            for preparation_id in line.preparations:
+                preparation = facts.preparation(item, preparation_id)
+                if preparation is not None:
+                    found.add((item.id, preparation_id, rests_on(preparation.source)))
+            cooking = facts.cooking(item, method)
+            if cooking is not None and line.cook_yield is None:
+                found.add((item.id, cooking.method, rests_on(cooking.source)))
+        return frozenset(found)
+
+    def _old_share(self, recipe_id: str) -> tuple[Decimal, list[str]]:
+        needs = self._costing.needs(recipe_id).items
+        old = self._old & needs.keys()
+        if not old:
+            return ZERO, []
+        money = {item: mass * (self._costing.per_gram(item) or ZERO) for item, mass in needs.items()}
+        total = sum(money.values(), ZERO)
+        if total <= 0:
+            return ZERO, []
+        share = sum((money[item] for item in old), ZERO) / total
+        return min(share, ONE), sorted(old, key=lambda item: -money[item])

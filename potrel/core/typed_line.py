@@ -1,0 +1,165 @@
+"""A line as a cook types it: "3 kg leeks ep sliced", "2 bunch celery", "1 1/2 l white stock"."""
+
+from __future__ import annotations
+
+import difflib
+import re
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal
+
+from potrel.core.errors import BadQuantity, PotrelError
+from potrel.core.facts import Facts
+from potrel.core.fields import plain
+from potrel.core.kitchen import Item, Line, Part, Recipe
+from potrel.core.purchase import MissingWeight
+from potrel.core.quantities import split_number
+from potrel.core.units import canonical, is_known_count, kind_of
+
+_WORD = re.compile(r"[^\W_]+(?:['’-][^\W_]+)*", re.UNICODE)
+_LONGEST_UNIT = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Candidate(Part):
+    """An item or recipe that typed words may mean."""
+
+    id: str
+    name: str
+    kind: Literal["item", "recipe"]
+
+
+@dataclass(frozen=True, slots=True)
+class TypedLine(Part):
+    """What a typed line was understood as. `line` is None where `problem` says what is wrong.
+
+    `needs_weight` names the unit that the item has no weight for yet; `unknown` the words that name nothing known.
+    """
+
+    text: str
+    line: Line | None
+    name: str | None
+    problem: str | None = None
+    needs_weight: str | None = None
+    unknown: str | None = None
+    candidates: tuple[Candidate, ...] = ()
+
+
+def read_line(text: str, facts: Facts) -> TypedLine:
+    """Understand a typed line with the names, measures and preparations of a kitchen. Never raises: it says what it lacks."""
+    try:
+        amount, rest = split_number(text)
+    except BadQuantity as error:
+        return TypedLine(text, None, None, str(error))
+    if amount <= 0:
+        return TypedLine(text, None, None, f'"{text.strip()}": an amount is more than 0')
+    words = _WORD.findall(rest)
+    unit, words = _take_unit(words, facts)
+    basis: Literal["AP", "EP"] = "EP" if any(word.lower() == "ep" for word in words) else "AP"
+    words = [word for word in words if word.lower() not in ("ep", "ap", "of")]
+    if not words:
+        return TypedLine(text, None, None, f'"{text.strip()}" names no ingredient: write it behind the amount')
+    found, left = _find(words, facts)
+    if found is None:
+        phrase = " ".join(words)
+        return TypedLine(
+            text, None, None, f'nothing here is called "{phrase}"', unknown=phrase, candidates=suggest(phrase, facts)
+        )
+    quantity = f"{plain(amount)} {unit}"
+    if isinstance(found, Recipe):
+        return TypedLine(text, Line(quantity=quantity, recipe=found.id), found.name)
+    return _item_line(text, quantity, found, basis, left, facts)
+
+
+def _item_line(
+    text: str, quantity: str, item: Item, basis: Literal["AP", "EP"], left: list[str], facts: Facts
+) -> TypedLine:
+    chosen, unknown = _preparations(left, item)
+    if unknown:
+        known = ", ".join(p.name for p in item.preparations) or "none yet"
+        problem = f'{item.name} has no preparation "{" ".join(unknown)}" (it has: {known})'
+        return TypedLine(text, None, item.name, problem)
+    preparation = None if not chosen else chosen[0] if len(chosen) == 1 else tuple(chosen)
+    try:
+        line = Line(quantity=quantity, item=item.id, basis=basis, preparation=preparation)
+        facts.grams(item, quantity)
+    except MissingWeight as lack:
+        return TypedLine(text, line, item.name, str(lack), needs_weight=lack.unit)
+    except PotrelError as error:
+        return TypedLine(text, None, item.name, str(error))
+    return TypedLine(text, line, item.name)
+
+
+def _take_unit(words: list[str], facts: Facts) -> tuple[str, list[str]]:
+    """The longest run of words at the start that is a unit, and the rest; "each" where there is none."""
+    own = {canonical(unit) for item in facts.kitchen.items for unit in item.measures}
+    for length in range(min(_LONGEST_UNIT, len(words) - 1), 0, -1):
+        unit = canonical(" ".join(words[:length]))
+        if kind_of(unit) != "count" or unit in own or (length == 1 and is_known_count(unit)):
+            return unit, words[length:]
+    return "each", words
+
+
+def _stem(word: str) -> str:
+    word = word.lower()
+    for ending, base in (("ies", "y"), ("oes", "o"), ("ves", "f"), ("ches", "ch"), ("shes", "sh"), ("s", "")):
+        if word.endswith(ending) and len(word) > len(ending) + 2 and not word.endswith("ss"):
+            return word[: -len(ending)] + base
+    return word
+
+
+def _stems(text: str) -> list[str]:
+    return [_stem(word) for word in _WORD.findall(text)]
+
+
+def _find(words: list[str], facts: Facts) -> tuple[Item | Recipe | None, list[str]]:
+    """What the words name, and the words left over: the name most of whose words stand there, the shortest on a tie."""
+    typed = [_stem(word) for word in words]
+    best: tuple[tuple[int, int, int], Item | Recipe, set[str]] | None = None
+    named: Iterable[Item | Recipe] = (*facts.kitchen.items, *facts.kitchen.recipes)
+    for one in named:
+        stems = _stems(one.name)
+        both = [stem for stem in stems if stem in typed]
+        if not both or (stems[0] not in both and len(both) * 2 < len(stems)):
+            continue
+        score = (len(both), -len(stems), 1 if isinstance(one, Item) else 0)
+        if best is None or score > best[0]:
+            best = (score, one, set(both))
+    if best is None:
+        return None, words
+    used = best[2]
+    return best[1], [word for word, stem in zip(words, typed, strict=True) if stem not in used]
+
+
+def _preparations(words: list[str], item: Item) -> tuple[list[str], list[str]]:
+    """The preparations that the words name, in the order typed, and the words that name none."""
+    chosen: list[str] = []
+    unknown: list[str] = []
+    for word in words:
+        stem = _stem(word)
+        fits = [p.id for p in item.preparations if stem in _stems(p.name) or stem in _stems(p.id.replace("-", " "))]
+        if not fits:
+            unknown.append(word)
+        elif not any(fit in chosen for fit in fits):
+            chosen.append(fits[0])
+    return chosen, unknown
+
+
+def suggest(phrase: str, facts: Facts, most: int = 6) -> tuple[Candidate, ...]:
+    """The items and recipes whose names are most like a phrase, the likest first."""
+    wanted = phrase.casefold()
+    named: list[tuple[float, Candidate]] = []
+    for item in facts.kitchen.items:
+        named.append((_likeness(wanted, item.name), Candidate(item.id, item.name, "item")))
+    for recipe in facts.kitchen.recipes:
+        named.append((_likeness(wanted, recipe.name), Candidate(recipe.id, recipe.name, "recipe")))
+    likely = sorted((pair for pair in named if pair[0] > 0.45), key=lambda pair: (-pair[0], pair[1].name))
+    return tuple(candidate for _, candidate in likely[:most])
+
+
+def _likeness(wanted: str, name: str) -> float:
+    name = name.casefold()
+    if wanted in name:
+        return 1.0
+    parts = [name, *name.split()]
+    return max(difflib.SequenceMatcher(None, wanted, part).ratio() for part in parts)

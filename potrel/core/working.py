@@ -1,0 +1,152 @@
+"""How a figure came about: its formula in words, the numbers in it, and where each number came from."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from decimal import Decimal
+
+from potrel.core.costing import Costing
+from potrel.core.errors import UnknownFigure
+from potrel.core.facts import Facts
+from potrel.core.fields import Computed
+from potrel.core.kitchen import Part
+from potrel.core.sheet import CostSheet
+
+_THOUSAND = Decimal(1000)
+
+
+@dataclass(frozen=True, slots=True)
+class Input(Part):
+    """One number of a formula. `figure` leads to its own working, `recipe` says of which recipe where it is another."""
+
+    name: str
+    value: Computed | None
+    unit: str
+    source: str
+    figure: str | None = None
+    recipe: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Working(Part):
+    """The working of one figure. `unit` is g, ml, min, share, money, money/kg, money/l or empty for a plain number."""
+
+    recipe: str
+    figure: str
+    title: str
+    value: Computed | None
+    unit: str
+    formula: str
+    inputs: list[Input] = field(default_factory=list)
+    note: str | None = None
+
+
+def figures_of(sheet: CostSheet) -> Iterator[tuple[str, Decimal | int | None]]:
+    """Every figure of a cost sheet: the path by which its working is asked for, and its value."""
+    for line in sheet.lines:
+        for name in ("ap_g", "ep_g", "pot_g", "cost"):
+            yield f"line/{line.stage}/{line.id}/{name}", getattr(line, name)
+    for stage in sheet.stages:
+        for name in ("put_in_g", "mass_in_g", "changed_g", "residue_g", "mass_out_g", "cost"):
+            yield f"stage/{stage.id}/{name}", getattr(stage, name)
+        for place, taken in enumerate(stage.taken_out, 1):
+            yield f"stage/{stage.id}/taken_{place}_mass_g", taken.mass_g
+            yield f"stage/{stage.id}/taken_{place}_value", taken.value
+    for name in ("mass_g", "volume_ml", "food_cost", "cost_per_kg", "cost_per_l", "attended_minutes",
+                 "computed_g", "measured_g"):  # fmt: skip
+        yield f"batch/{name}", getattr(sheet.batch, name)
+    for serving in sheet.servings:
+        for name in ("size_ml", "size_g", "portions", "whole_portions", "food_cost", "labour_cost", "energy_cost",
+                     "overhead_cost", "net_price", "suggested_price", "price", "food_cost_share", "target_share",
+                     "contribution"):  # fmt: skip
+            yield f"serving/{serving.id}/{name}", getattr(serving, name)
+        for extra in serving.extras:
+            for name in ("ap_g", "ep_g", "cost"):
+                yield f"serving/{serving.id}/{extra.id}/{name}", getattr(extra, name)
+
+
+def explain(costing: Costing, recipe_id: str, figure: str) -> Working:
+    """The working of one figure of a recipe's cost sheet, by its path (see `figures_of`); UnknownFigure for any other.
+
+    Beside the sheet's figures: `item/ID/price_per_kg`, `item/ID/PREPARATION` (its usable kilo) and
+    `serving/ID/drift`.
+    """
+    from potrel.core.working_pot import explain_batch, explain_line, explain_stage
+    from potrel.core.working_serving import explain_serving
+
+    match figure.split("/"):
+        case ["line", stage, line, name]:
+            found = explain_line(costing, recipe_id, stage, line, name)
+        case ["stage", stage, name]:
+            found = explain_stage(costing, recipe_id, stage, name)
+        case ["batch", name]:
+            found = explain_batch(costing, recipe_id, name)
+        case ["serving", serving, *names] if len(names) in (1, 2):
+            found = explain_serving(costing, recipe_id, serving, names)
+        case ["item", item, name]:
+            found = explain_item(costing, recipe_id, item, name)
+        case _:
+            found = None
+    if found is None:
+        raise UnknownFigure(figure)
+    return found
+
+
+def price_source(facts: Facts, item_id: str) -> str:
+    """Where the price of an item comes from, in words: the offer in force."""
+    price = facts.price(item_id)
+    if price is None:
+        return "no offer recorded"
+    offer = price.offer
+    supplier = facts.suppliers[offer.supplier].name if offer.supplier in facts.suppliers else offer.supplier
+    return f"offer of {supplier}, {offer.pack}, of {offer.on.isoformat()}"
+
+
+def price_input(costing: Costing, item_id: str) -> Input:
+    """The AP price of an item, as an input of a formula."""
+    per_gram = costing.per_gram(item_id)
+    return Input(
+        f"AP price of {costing.facts.name_of(item_id)}",
+        None if per_gram is None else per_gram * _THOUSAND,
+        "money/kg",
+        price_source(costing.facts, item_id),
+        f"item/{item_id}/price_per_kg",
+    )
+
+
+def explain_item(costing: Costing, recipe_id: str, item_id: str, name: str) -> Working | None:
+    """The working of an item's AP price, or of its usable kilo after a preparation."""
+    facts = costing.facts
+    item, price, per_gram = facts.items.get(item_id), facts.price(item_id), costing.per_gram(item_id)
+    if item is None:
+        return None
+    figure = f"item/{item_id}/{name}"
+    if name == "price_per_kg":
+        inputs: list[Input] = []
+        if price is not None and per_gram is not None:
+            source = price_source(facts, item_id)
+            mass = price.offer.price / per_gram if per_gram else None
+            inputs = [
+                Input("price of the pack", price.offer.price, "money", source),
+                Input(f"mass of the pack ({price.offer.pack})", mass, "g", source),
+            ]
+        value = None if per_gram is None else per_gram * _THOUSAND
+        title = f"{item.name}: AP price per kilo"
+        return Working(recipe_id, figure, title, value, "money/kg", "price of the pack / mass of the pack", inputs)
+    preparation = facts.preparation(item, name)
+    if preparation is None:
+        return None
+    credit = sum((part.share * part.value_per_kg for part in preparation.byproducts), Decimal(0))
+    if not facts.credits_count:
+        credit = Decimal(0)
+    value = None if per_gram is None else (per_gram * _THOUSAND - credit) / preparation.yield_
+    return Working(
+        recipe_id, figure, f"{item.name}, {preparation.name}: a usable kilo", value, "money/kg",
+        "(AP price - value of the by-products of a purchased kilo) / yield",
+        [
+            price_input(costing, item_id),
+            Input("value of by-products", credit, "money/kg", "shares and values of the preparation"),
+            Input("yield", preparation.yield_, "share", preparation.source or "no source given"),
+        ],
+    )  # fmt: skip

@@ -1,0 +1,236 @@
+"""The workings of a serving: portions, cost, price and drift of a portion."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+
+from potrel.core.balance import LineMass
+from potrel.core.costing import Costing, Portion, priced
+from potrel.core.drift import PriceMoves, drift_of
+from potrel.core.errors import Problem
+from potrel.core.kitchen import Pricing
+from potrel.core.pricing import in_words
+from potrel.core.sheet import SheetServing, sheet_of
+from potrel.core.working import Input, Working
+from potrel.core.working_pot import line_working
+
+_SETTING = "kitchen setting"
+_TYPED = "set in the serving"
+_Formula = tuple[str, str, list[Input]]
+
+
+def explain_serving(costing: Costing, recipe_id: str, serving_id: str, names: list[str]) -> Working | None:
+    """The working of a figure of a serving, or of a line served with it (`names` is then the line and the figure)."""
+    portion = next((one for one in costing.portions(recipe_id) if one.serving.id == serving_id), None)
+    if portion is None:
+        return None
+    path = f"serving/{serving_id}"
+    if len(names) == 2:
+        return _extra(costing, recipe_id, portion, f"{path}/{names[0]}", *names)
+    sheet = next(one for one in sheet_of(costing, recipe_id).servings if one.id == serving_id)
+    (name,) = names
+    if name == "drift":
+        return _drift(costing, recipe_id, portion, path)
+    if name in ("size_ml", "size_g"):
+        unit = name.removeprefix("size_")
+        found: _Formula = (unit, "as set", [Input("size", None, "", f"{portion.serving.size}, {_TYPED}")])
+    else:
+        build = {**_COSTS, **_PRICES}.get(name)
+        if build is None:
+            return None
+        found = build(costing, recipe_id, portion, sheet)
+    unit, formula, inputs = found
+    value = getattr(sheet, name)
+    value = Decimal(value) if isinstance(value, int) else value
+    title = f"{portion.serving.name}: {_TITLES.get(name, name)}"
+    return Working(recipe_id, f"{path}/{name}", title, value, unit, formula, inputs)
+
+
+_TITLES = {
+    "size_ml": "size", "size_g": "size", "portions": "portions of a batch", "whole_portions": "whole portions of a batch",
+    "food_cost": "food cost of a portion", "labour_cost": "direct labour of a portion",
+    "energy_cost": "energy of a portion", "overhead_cost": "overhead of a portion",
+    "net_price": "price before tax", "suggested_price": "computed price", "price": "price on the card",
+    "food_cost_share": "food-cost share", "target_share": "target food-cost share", "contribution": "contribution of a portion",
+}  # fmt: skip
+
+
+def _extra(
+    costing: Costing, recipe_id: str, portion: Portion, path: str, line_id: str, name: str
+) -> Working | None:
+    for _, line in portion.extras:
+        if isinstance(line, LineMass) and line.id == line_id:
+            return line_working(costing, recipe_id, line, path, name, None)
+        if isinstance(line, Problem) and line.line == line_id:
+            return Working(recipe_id, f"{path}/{name}", "not known yet", None, "", line.message)
+    return None
+
+
+def _path(portion: Portion, name: str) -> str:
+    return f"serving/{portion.serving.id}/{name}"
+
+
+def _portions(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
+    loss = costing.facts.settings.serving_loss
+    batch = costing.balance(recipe_id)
+    size_name = "size_ml" if portion.by_volume else "size_g"
+    return "", "batch yield * (1 - serving loss) / size", [
+        Input("batch yield", batch.mass, "g", "the batch", "batch/mass_g"),
+        Input("serving loss", loss, "share", _SETTING),
+        Input("size", portion.size_g, "g", f"{portion.serving.size}, {_TYPED}", _path(portion, size_name)),
+    ]  # fmt: skip
+
+
+def _whole_portions(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
+    exact = Input("portions", sheet.portions, "", "this serving", _path(portion, "portions"))
+    return "", "portions, the part of one left off", [exact]
+
+
+def _portions_input(portion: Portion, sheet: SheetServing) -> Input:
+    return Input("portions of a batch", sheet.portions, "", "this serving", _path(portion, "portions"))
+
+
+def _food_cost(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
+    batch = costing.cost(recipe_id) * (1 + costing.allowance(costing.facts.recipes[recipe_id]))
+    inputs = [
+        Input("food cost of the batch", batch, "money", "with the seasoning allowance", "batch/food_cost"),
+        _portions_input(portion, sheet),
+    ]
+    inputs += [
+        Input(f"{extra.name} ({extra.role})", extra.cost, "money", "served with each portion", _path(portion, f"{extra.id}/cost"))
+        for extra in sheet.extras
+    ]  # fmt: skip
+    return "money", "batch cost / portions" + (" + what is served with it" if sheet.extras else ""), inputs
+
+
+def _time_inputs(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> list[Input]:
+    minutes = costing.needs(recipe_id).minutes
+    inputs = [
+        Input("attended time of a batch", minutes, "min", "the stages", "batch/attended_minutes"),
+        _portions_input(portion, sheet),
+    ]
+    seconds = portion.serving.portioning_seconds
+    if seconds:
+        inputs.append(Input("portioning (seconds)", seconds, "", _TYPED))
+    return inputs
+
+
+def _labour(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
+    rate = Input("labour rate per hour", costing.facts.settings.labour_rate_per_hour, "money", _SETTING)
+    formula = "attended minutes / 60 * rate / portions + portioning at the same rate"
+    return "money", formula, [*_time_inputs(costing, recipe_id, portion, sheet), rate]
+
+
+def _overhead(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
+    rate = Input("overhead rate per attended hour", costing.facts.settings.overhead_rate_per_hour, "money", _SETTING)
+    formula = "attended minutes / 60 * rate / portions + portioning at the same rate"
+    return "money", formula, [*_time_inputs(costing, recipe_id, portion, sheet), rate]
+
+
+def _energy(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
+    return "money", "energy of a batch / portions * price per kWh", [
+        Input("energy of a batch (kWh)", costing.needs(recipe_id).energy, "", "the stages"),
+        _portions_input(portion, sheet),
+        Input("price per kWh", costing.facts.settings.energy_price_per_kwh, "money", _SETTING),
+    ]  # fmt: skip
+
+
+def _net_price(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
+    pricing = priced(costing, portion, True).pricing
+    if pricing is None:
+        return "money", "no pricing method chosen and no kitchen target set", []
+    inputs = [Input("food cost of a portion", sheet.food_cost, "money", "this serving", _path(portion, "food_cost"))]
+    if pricing.method in ("prime_cost_share", "full_cost"):
+        inputs.append(Input("direct labour", sheet.labour_cost, "money", "this serving", _path(portion, "labour_cost")))
+    inputs += _pricing_inputs(pricing, portion.serving.pricing is not None)
+    formula = in_words(pricing)
+    if portion.serving.commission:
+        formula = f"({formula}) / (1 - commission)"
+        inputs.append(Input("channel commission", portion.serving.commission, "share", _TYPED))
+    return "money", formula, inputs
+
+
+def _pricing_inputs(pricing: Pricing, own: bool) -> list[Input]:
+    source = _TYPED if own else _SETTING
+    named = {"share": "target share", "factor": "factor", "amount": "wanted contribution",
+             "overhead_share": "overhead share", "profit_share": "profit share"}  # fmt: skip
+    units = {"factor": "", "amount": "money"}
+    return [
+        Input(label, getattr(pricing, name), units.get(name, "share"), source)
+        for name, label in named.items() if getattr(pricing, name) is not None
+    ]  # fmt: skip
+
+
+def _suggested(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
+    settings = costing.facts.settings
+    ending = settings.price_ending
+    inputs = [
+        Input("price before tax", sheet.net_price, "money", "this serving", _path(portion, "net_price")),
+        Input("tax rate", settings.tax_rate, "share", _SETTING),
+    ]
+    if ending is None:
+        return "money", "net price * (1 + tax rate)", inputs
+    rule = f"a multiple of {ending.step}" if ending.step else "an ending of " + " or ".join(map(str, ending.cents or ()))
+    inputs.append(Input("price ending", ending.step, "", f"{rule}, {_SETTING}"))
+    return "money", f"net price * (1 + tax rate), up to {rule}", inputs
+
+
+def _price(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
+    serving = portion.serving
+    if serving.price is None:
+        computed = Input("computed price", sheet.suggested_price, "money", "this serving", _path(portion, "suggested_price"))
+        return "money", "no price is set: the computed one", [computed]
+    on = f"set on {serving.price_set_on.isoformat()}" if serving.price_set_on else "set, no date noted"
+    return "money", "the price that was set", [Input("set price", serving.price, "money", on)]
+
+
+def _kept_inputs(costing: Costing, portion: Portion, sheet: SheetServing) -> list[Input]:
+    inputs = [
+        Input("food cost of a portion", sheet.food_cost, "money", "this serving", _path(portion, "food_cost")),
+        Input("price on the card", sheet.price, "money", "this serving", _path(portion, "price")),
+        Input("tax rate", costing.facts.settings.tax_rate, "share", _SETTING),
+    ]
+    if portion.serving.commission:
+        inputs.append(Input("channel commission", portion.serving.commission, "share", _TYPED))
+    return inputs
+
+
+def _share(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
+    return "share", "food cost / (price / (1 + tax rate) * (1 - commission))", _kept_inputs(costing, portion, sheet)
+
+
+def _contribution(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
+    return "money", "price / (1 + tax rate) * (1 - commission) - food cost", _kept_inputs(costing, portion, sheet)
+
+
+def _target(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
+    own = portion.serving.pricing is not None and portion.serving.pricing.method == "food_cost_share"
+    return "share", "as set", [Input("target", sheet.target_share, "share", _TYPED if own else _SETTING)]
+
+
+_COSTS = {
+    "portions": _portions, "whole_portions": _whole_portions, "food_cost": _food_cost,
+    "labour_cost": _labour, "energy_cost": _energy, "overhead_cost": _overhead,
+}  # fmt: skip
+_PRICES = {
+    "net_price": _net_price, "suggested_price": _suggested, "price": _price,
+    "food_cost_share": _share, "target_share": _target, "contribution": _contribution,
+}  # fmt: skip
+
+
+def _drift(costing: Costing, recipe_id: str, portion: Portion, path: str) -> Working | None:
+    drift = drift_of(costing, recipe_id, portion, PriceMoves(costing))
+    title = f"{portion.serving.name}: cost since the price was set"
+    if drift is None:
+        return Working(recipe_id, f"{path}/drift", title, None, "money", "the day on which the price was set is not noted")
+    inputs = [
+        Input(part.name, part.change, "money",
+              f"{part.was_per_kg:.2f} a kilo then, {part.now_per_kg:.2f} now", f"item/{part.item}/price_per_kg")
+        for part in drift.moved
+    ]  # fmt: skip
+    note = None
+    if drift.unpriced:
+        names = ", ".join(costing.facts.name_of(item) for item in drift.unpriced)
+        note = f"No price on {drift.since.isoformat()}: {names}"
+    formula = f"AP mass in a portion * change of price since {drift.since.isoformat()}, added up over what is bought"
+    return Working(recipe_id, f"{path}/drift", title, drift.change, "money", formula, inputs, note)

@@ -1,0 +1,43 @@
+"""What the environment sets: the folder of the private cluster, or the address of another database server."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from potrel.core.errors import PotrelError
+
+
+class BadSetting(PotrelError):
+    """A setting of the environment that cannot be used, named with its value."""
+
+    def __init__(self, key: str, value: str, mend: str) -> None:
+        self.key = key
+        super().__init__(f"{key}={value}: {mend}")
+
+
+@dataclass(frozen=True)
+class Settings:
+    """Where things are. `home_given` tells that the user chose the folder. The address is kept out of what prints."""
+
+    home: Path
+    home_given: bool
+    database_url: str | None = field(default=None, repr=False)
+
+
+def read_settings(environ: Mapping[str, str] = os.environ) -> Settings:
+    """The settings of an environment; BadSetting names the key and what is wrong with its value."""
+    home = environ.get("POTREL_HOME")
+    if home is not None and not Path(home).is_absolute():
+        raise BadSetting("POTREL_HOME", home or '""', "give the whole path of a folder, beginning with /")
+    url = environ.get("POTREL_DATABASE_URL") or None
+    if url is not None and not url.startswith(("postgresql://", "postgres://")):
+        raise BadSetting("POTREL_DATABASE_URL", "(not shown)", "give an address that begins with postgresql://")
+    return Settings(Path(home) if home else _default_home(environ), home is not None, url)
+
+
+def _default_home(environ: Mapping[str, str]) -> Path:
+    data = environ.get("XDG_DATA_HOME")
+    return (Path(data) if data else Path.home() / ".local" / "share") / "potrel"
