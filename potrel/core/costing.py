@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
 from datetime import date
 from decimal import Decimal
@@ -14,7 +14,7 @@ from potrel.core.errors import Problem, Warning
 from potrel.core.facts import Facts
 from potrel.core.fields import ONE, ZERO
 from potrel.core.graph import above, order_of
-from potrel.core.kitchen import Kitchen, Pricing, Recipe, Serving
+from potrel.core.kitchen import Kitchen, Offer, Pricing, Recipe, Serving
 from potrel.core.needs import Needs, needs_of
 from potrel.core.pricing import food_cost_share, gross_price, kept_of, net_price
 from potrel.core.quantities import parse_quantity
@@ -54,11 +54,12 @@ class _Costed:
     costs: dict[str, Number] = field(default_factory=dict)
     problems: dict[str, list[Problem]] = field(default_factory=dict)
     portions: dict[str, list[Portion]] = field(default_factory=dict)
+    yields: dict[str, frozenset[tuple[str, str, str]]] = field(default_factory=dict)
 
     def without(self, recipes: set[str]) -> _Costed:
         return _Costed(
             _kept(self.balances, recipes), _kept(self.needs, recipes), _kept(self.costs, recipes),
-            _kept(self.problems, recipes), _kept(self.portions, recipes),
+            _kept(self.problems, recipes), _kept(self.portions, recipes), _kept(self.yields, recipes),
         )  # fmt: skip
 
 
@@ -137,6 +138,11 @@ class Costing:
             items |= set(portion.extra_needs.items)
         return sorted({a for i in items if i in self.facts.items for a in self.facts.items[i].allergens})
 
+    @property
+    def yields(self) -> dict[str, frozenset[tuple[str, str, str]]]:
+        """The yields that each recipe rests on, as far as they were collected (see `sureness`)."""
+        return self._known.yields
+
     def line_cost(self, line: LineMass) -> Number | None:
         """What a line costs [money], its by-products credited; None where it is not known."""
         if not line.known:
@@ -166,6 +172,42 @@ class Costing:
         draft._known = self._known.without(touched)
         draft._per_gram = self._per_gram
         return draft
+
+    def with_offers(self, offers: Iterable[Offer]) -> Costing:
+        """This kitchen with more offers recorded. What moved is carried to every recipe by its needs, nothing costed anew."""
+        offers = tuple(offers)
+        facts = self.facts.with_offers(offers)
+        later = Costing(facts.kitchen, self.on, self.number)
+        touched = {offer.item for offer in offers}
+        if any(facts.drained_yield(item) != self.facts.drained_yield(item) for item in touched):
+            return later
+        later.facts = facts
+        later._per_gram = {item: price for item, price in self._per_gram.items() if item not in touched}
+        moves = {item: (self.per_gram(item), later.per_gram(item)) for item in sorted(touched)}
+        unpriced = {item for item, (was, now) in moves.items() if was is None or now is None}
+        changes = {i: now - was for i, (was, now) in moves.items() if was is not None and now is not None and was != now}
+        later._known = self._known.without(self._reached(unpriced)) if unpriced else self._known.without(set())
+        later._carry(changes)
+        return later
+
+    def _reached(self, items: set[str]) -> set[str]:
+        found = {recipe for recipe, needs in self._known.needs.items() if not items.isdisjoint(needs.items)}
+        for recipe, portions in self._known.portions.items():
+            if any(not items.isdisjoint(portion.extra_needs.items) for portion in portions):
+                found.add(recipe)
+        return found
+
+    def _carry(self, changes: dict[str, Decimal]) -> None:
+        known = self._known
+        for item, change in changes.items():
+            for recipe, cost in known.costs.items():
+                mass = known.needs[recipe].items.get(item)
+                if mass is not None:
+                    known.costs[recipe] = cost + mass * change
+            for recipe, portions in known.portions.items():
+                mass = known.needs[recipe].items.get(item)
+                if mass is not None or any(item in portion.extra_needs.items for portion in portions):
+                    known.portions[recipe] = [_repriced(p, item, mass or ZERO, change) for p in portions]
 
     # -- how it is computed --------------------------------------------------------------------------------------
 
@@ -205,7 +247,7 @@ class Costing:
         inside = self.problems(line.recipe)
         if not inside:
             return []
-        message = f"{self.facts.name_of(line.recipe)} is incomplete: {inside[0].message}"
+        message = f"{self.facts.name_of(None, line.recipe)} is incomplete: {inside[0].message}"
         return [Problem("incomplete_part", message, stage, line.id)]
 
     def _no_price(self, line: LineMass, stage: str | None) -> Problem:
@@ -257,6 +299,13 @@ class Costing:
             portion.overhead_cost = hours * number(settings.overhead_rate_per_hour)
         if settings.energy_price_per_kwh is not None:
             portion.energy_cost = needs.energy / portions * number(settings.energy_price_per_kwh)
+
+
+def _repriced(portion: Portion, item: str, in_batch: Number, change: Number) -> Portion:
+    if portion.factor is None or portion.food_cost is None:
+        return portion
+    need = in_batch * portion.factor + portion.extra_needs.items.get(item, ZERO)
+    return replace(portion, food_cost=portion.food_cost + need * change)
 
 
 def size_warning(portion: Portion, density: Decimal) -> Warning | None:

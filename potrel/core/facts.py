@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from dataclasses import replace
 from datetime import date
 from decimal import Decimal
 
@@ -34,10 +35,24 @@ class Facts:
         self._preparations: dict[tuple[str, str], Preparation | None] = {}
         self._cooking: dict[tuple[str, str | None], Cooking | None] = {}
 
-    def name_of(self, uses: str) -> str:
+    def with_offers(self, offers: tuple[Offer, ...]) -> Facts:
+        """These facts with more offers, keeping all that they do not touch."""
+        later = Facts(replace(self.kitchen, offers=(*self.kitchen.offers, *offers)), self.on)
+        touched = {offer.item for offer in offers}
+        later._histories = {item: history for item, history in self._histories.items() if item not in touched}
+        later._preparations = {key: found for key, found in self._preparations.items() if key[0] not in touched}
+        later._grams, later._cooking = self._grams, self._cooking
+        return later
+
+    def drained_yield(self, item_id: str) -> Decimal | None:
+        """What is left of an item when it is drained, by the offer in force; None where that does not say."""
+        price = self.price(item_id)
+        return None if price is None else price.drained_yield
+
+    def name_of(self, item_id: str | None, recipe_id: str | None = None) -> str:
         """The name of an item or recipe, or its id where there is none such."""
-        named = self.items.get(uses) or self.recipes.get(uses)
-        return named.name if named else uses
+        named = self.items.get(item_id or "") or self.recipes.get(recipe_id or "")
+        return named.name if named else item_id or recipe_id or ""
 
     def history(self, item: Item) -> History:
         """All prices of an item."""

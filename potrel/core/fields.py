@@ -42,18 +42,23 @@ def rounded(value: Decimal) -> str:
     return plain(value.quantize(_SIX_PLACES, rounding=ROUND_HALF_EVEN))
 
 
-def _text_schema(pattern: str | None, read: Callable[[str], Any], write: Callable[[Any], str]) -> dict[str, Any]:
+def _text(pattern: str | None) -> dict[str, Any]:
     text: dict[str, Any] = {"type": "str", "strict": True, "max_length": 4000}
-    if pattern is not None:
-        text["pattern"] = pattern
+    return text if pattern is None else {**text, "pattern": pattern}
+
+
+def _checked_text(pattern: str | None, check: Callable[[str], str]) -> dict[str, Any]:
+    """How a text that is only checked is read; it is written as it is."""
+    return {"type": "function-after", "schema": _text(pattern), "function": {"type": "no-info", "function": check}}
+
+
+def _read_text(pattern: str | None, read: Callable[[str], Any], write: Callable[[Any], str]) -> dict[str, Any]:
+    """How a value that stands as a text in the document is read and written."""
+    step = {"type": "function-plain", "function": {"type": "no-info", "function": read}}
     return {
         "type": "chain",
-        "steps": [text, {"type": "function-plain", "function": {"type": "no-info", "function": read}}],
-        "serialization": {
-            "type": "function-plain",
-            "function": write,
-            "return_schema": {"type": "str"},
-        },
+        "steps": [_text(pattern), step],
+        "serialization": {"type": "function-plain", "function": write, "return_schema": {"type": "str"}},
     }
 
 
@@ -87,7 +92,7 @@ class Amount:
         return " and ".join(part for part in (low, high) if part) or "a number"
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
-        return _text_schema(_DECIMAL, self.read, plain)
+        return _read_text(_DECIMAL, self.read, plain)
 
 
 @dataclass(frozen=True)
@@ -95,7 +100,7 @@ class Figure:
     """Marks a computed decimal, written with 6 places."""
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
-        return _text_schema(None, Decimal, rounded)
+        return _read_text(None, Decimal, rounded)
 
 
 @dataclass(frozen=True)
@@ -115,7 +120,7 @@ class Measured:
         return text
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
-        return _text_schema(None, self.read, str)
+        return _checked_text(None, self.read)
 
 
 @dataclass(frozen=True)
@@ -132,7 +137,7 @@ class Matching:
         return text
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
-        return _text_schema(self.pattern, self.read, str)
+        return _checked_text(self.pattern, self.read)
 
 
 @dataclass(frozen=True)
@@ -140,7 +145,7 @@ class Day:
     """Marks a calendar date, written year-month-day."""
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
-        return _text_schema(r"^[0-9]{4}-[0-9]{2}-[0-9]{2}$", date.fromisoformat, date.isoformat)
+        return _read_text(r"^[0-9]{4}-[0-9]{2}-[0-9]{2}$", date.fromisoformat, date.isoformat)
 
 
 ZERO, ONE = Decimal(0), Decimal(1)

@@ -167,7 +167,7 @@ def sheet_of(costing: Costing, recipe_id: str) -> CostSheet:
 
 
 def _line(line: LineMass, cost: Number | None, facts: Facts) -> SheetLine:
-    name = facts.name_of(line.item or line.recipe or "")
+    name = facts.name_of(line.item, line.recipe)
     masses = (line.ap, line.ep, line.pot) if line.known else (None, None, None)
     return SheetLine(line.stage, line.id, line.item, line.recipe, name, *masses, cost)
 
@@ -256,7 +256,7 @@ def _serving(costing: Costing, recipe: Recipe, portion: Portion, complete: bool)
 
 def _extra(costing: Costing, role: str, line: LineMass | Problem) -> SheetExtra:
     if isinstance(line, Problem):
-        name = costing.facts.name_of(line.item or "")
+        name = costing.facts.name_of(line.item)
         return SheetExtra(role, line.line or "", line.item, None, name, None, None, None)
-    name = costing.facts.name_of(line.item or line.recipe or "")
+    name = costing.facts.name_of(line.item, line.recipe)
     return SheetExtra(role, line.id, line.item, line.recipe, name, line.ap, line.ep, costing.line_cost(line))

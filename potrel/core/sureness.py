@@ -43,7 +43,7 @@ class Sure:
 
     def __init__(self, costing: Costing) -> None:
         self._costing = costing
-        self._yields: dict[str, frozenset[tuple[str, str, Rests]]] = {}
+        self._yields = costing.yields
         facts = costing.facts
         oldest = costing.on - timedelta(days=int(facts.settings.old_price_days))
         self._old = {
@@ -59,10 +59,10 @@ class Sure:
         share, items = self._old_share(recipe_id)
         return Sureness(kinds.count("own_tests"), kinds.count("book"), kinds.count("estimate"), share, items)
 
-    def _collect(self, recipe_id: str) -> frozenset[tuple[str, str, Rests]]:
+    def _collect(self, recipe_id: str) -> frozenset[tuple[str, str, str]]:
         facts = self._costing.facts
         recipe = facts.recipes[recipe_id]
-        found: set[tuple[str, str, Rests]] = set()
+        found: set[tuple[str, str, str]] = set()
         lines = [(line, stage.method) for stage in recipe.stages for line in stage.lines]
         lines += [(line, None) for serving in recipe.servings for _, line in serving.extras]
         for line, method in lines:
@@ -80,13 +80,10 @@ class Sure:
         return frozenset(found)
 
     def _old_share(self, recipe_id: str) -> tuple[Decimal, list[str]]:
-        needs = self._costing.needs(recipe_id).items
-        old = self._old & needs.keys()
-        if not old:
+        costing, needs = self._costing, self._costing.needs(recipe_id)
+        money = {i: needs.items[i] * (costing.per_gram(i) or ZERO) for i in self._old if i in needs.items}
+        bought = costing.cost(recipe_id) + needs.credit_value()
+        if not money or bought <= 0:
             return ZERO, []
-        money = {item: mass * (self._costing.per_gram(item) or ZERO) for item, mass in needs.items()}
-        total = sum(money.values(), ZERO)
-        if total <= 0:
-            return ZERO, []
-        share = sum((money[item] for item in old), ZERO) / total
-        return min(share, ONE), sorted(old, key=lambda item: -money[item])
+        share = sum(money.values(), ZERO) / bought
+        return min(share, ONE), sorted(money, key=lambda item: -money[item])

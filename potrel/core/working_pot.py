@@ -30,7 +30,7 @@ def line_working(
     costing: Costing, recipe_id: str, line: LineMass, path: str, name: str, stage: Stage | None
 ) -> Working | None:
     """The working of one figure of a line: `ap_g`, `ep_g`, `pot_g` or `cost`."""
-    label = costing.facts.name_of(line.item or line.recipe or "")
+    label = costing.facts.name_of(line.item, line.recipe)
     if name == "cost":
         return _line_cost(costing, recipe_id, line, path, label)
     if name not in ("ap_g", "ep_g", "pot_g"):
@@ -116,7 +116,7 @@ def _line_cost(costing: Costing, recipe_id: str, line: LineMass, path: str, labe
     ap = Input("to buy (AP)", line.ap if line.known else None, "g", "the line's own figure", f"{path}/ap_g")
     if line.recipe is not None:
         per_gram = costing.cost_per_gram(line.recipe)
-        sub = costing.facts.name_of(line.recipe)
+        sub = costing.facts.name_of(None, line.recipe)
         inputs = [
             Input("in the pot", line.ap if line.known else None, "g", "the line's own figure", f"{path}/ap_g"),
             Input(f"batch cost of {sub}, before seasoning", costing.cost(line.recipe), "money", f"recipe {sub}",
@@ -170,7 +170,7 @@ def explain_stage(costing: Costing, recipe_id: str, stage_id: str, name: str) ->
 def _put_in(costing: Costing, balance: Balance, here: StageMass, name: str) -> list[Input]:
     stage = here.stage
     inputs = [
-        Input(costing.facts.name_of(line.item or line.recipe or ""), line.ep if name == "ep_g" else line.pot, "g",
+        Input(costing.facts.name_of(line.item, line.recipe), line.ep if name == "ep_g" else line.pot, "g",
               "a line of this stage" if line.known else "weight not known", f"line/{stage.id}/{line.id}/{name}")
         for line in balance.lines if line.stage == stage.id and line.id != TOP_UP
     ]  # fmt: skip
@@ -249,7 +249,7 @@ def _stage_cost(
 ) -> Working:
     stage = here.stage
     inputs = [
-        Input(costing.facts.name_of(line.item or line.recipe or ""), costing.line_cost(line), "money",
+        Input(costing.facts.name_of(line.item, line.recipe), costing.line_cost(line), "money",
               "a line of this stage", f"line/{stage.id}/{line.id}/cost")
         for line in balance.lines if line.stage == stage.id
     ]  # fmt: skip
@@ -327,7 +327,7 @@ def _minutes(costing: Costing, recipe_id: str) -> list[Input]:
         if line.recipe is not None and costing.mass_known(line.recipe):
             share = line.ap / costing.balance(line.recipe).mass
             minutes = costing.needs(line.recipe).minutes * share
-            label = costing.facts.name_of(line.recipe)
+            label = costing.facts.name_of(None, line.recipe)
             inputs.append(Input(label, minutes, "min", f"{plain(round(100 * share, 1))}% of its batch",
                                 "batch/attended_minutes", line.recipe))  # fmt: skip
     return inputs

@@ -96,22 +96,29 @@ def check_kitchen(kitchen: Kitchen) -> None:
             raise BadDocument(f"items[{place}]", f'no supplier has the id "{item.preferred_supplier}"')
     _check_offers(kitchen, items, suppliers, units)
     recipes = {recipe.id: recipe for recipe in kitchen.recipes}
-    both = items.keys() & recipes.keys()
-    if both:
-        raise BadDocument("recipes", f'"{min(both)}" is the id of an item and of a recipe: give one another id')
-    vessels = {vessel.id for vessel in kitchen.vessels}
     for place, recipe in enumerate(kitchen.recipes):
-        where = f"recipes[{place}] ({recipe.id})"
-        for stage in recipe.stages:
-            if stage.vessel is not None and stage.vessel not in vessels:
-                raise BadDocument(where, f'stage "{stage.id}": no vessel has the id "{stage.vessel}"')
-        for line in _lines(recipe):
-            _at(where, _check_line, line, items, recipes, units)
+        _at(f"recipes[{place}] ({recipe.id})", check_recipe, recipe, items, recipes, kitchen, units)
     order_of(recipes, lambda recipe_id: recipes[recipe_id].uses())
 
 
+def check_recipe(
+    recipe: Recipe, items: dict[str, Item], recipes: dict[str, Recipe], kitchen: Kitchen, units: set[str]
+) -> None:
+    """BadDocument where a recipe names an item, recipe, vessel or unit that the kitchen does not have."""
+    vessels = {vessel.id for vessel in kitchen.vessels}
+    for stage in recipe.stages:
+        if stage.vessel is not None and stage.vessel not in vessels:
+            raise BadDocument(f'stage "{stage.id}"', f'no vessel has the id "{stage.vessel}"')
+    for line in _lines(recipe):
+        if line.item is not None and line.item not in items:
+            raise BadDocument("", f'no item has the id "{line.item}"')
+        if line.recipe is not None and line.recipe not in recipes:
+            raise BadDocument("", f'no recipe has the id "{line.recipe}"')
+        refuse_unknown_unit(line.quantity, units)
+
+
 def _check_offers(kitchen: Kitchen, items: dict[str, Item], suppliers: set[str], units: set[str]) -> None:
-    ids = {offer.id for offer in kitchen.offers}
+    ids: set[str] = set()
     for place, offer in enumerate(kitchen.offers):
         where = f"offers[{place}]"
         if offer.item not in items:
@@ -119,7 +126,9 @@ def _check_offers(kitchen: Kitchen, items: dict[str, Item], suppliers: set[str],
         if offer.supplier not in suppliers:
             raise BadDocument(where, f'no supplier has the id "{offer.supplier}"')
         if offer.corrects is not None and offer.corrects not in ids:
-            raise BadDocument(where, f'it corrects "{offer.corrects}", which is the id of no offer')
+            raise BadDocument(where, f'it corrects "{offer.corrects}", which is no offer before it')
+        if offer.id is not None:
+            ids.add(offer.id)
         pack = _at(where, parse_pack, offer.pack)
         _at(where, refuse_unknown_unit, f"1 {pack.inner.unit}", units)
 
@@ -132,14 +141,6 @@ def _lines(recipe: Recipe) -> Iterator[Line]:
             yield Line(quantity="1 g", item=with_.item, recipe=with_.recipe, preparation=with_.preparation)
 
 
-def _check_line(line: Line, items: dict[str, Item], recipes: dict[str, Recipe], units: set[str]) -> None:
-    if line.item is not None and line.item not in items:
-        raise BadDocument("", f'no item has the id "{line.item}"')
-    if line.recipe is not None and line.recipe not in recipes:
-        raise BadDocument("", f'no recipe has the id "{line.recipe}"')
-    refuse_unknown_unit(line.quantity, units)
-
-
 def _at(where: str, check: Any, *args: Any) -> Any:
     """Run a check, and say where in the document its error lies."""
     try:
@@ -149,8 +150,12 @@ def _at(where: str, check: Any, *args: Any) -> Any:
 
 
 def _first(error: ValidationError, root: type[Any]) -> tuple[str, str]:
-    first = error.errors(include_url=False)[0]
-    return _path(first["loc"]), _message(dict(first), root)
+    return what_is_wrong(dict(error.errors(include_url=False)[0]), root)
+
+
+def what_is_wrong(error: dict[str, Any], root: type[Any] = Kitchen) -> tuple[str, str]:
+    """Where a validation error lies and what would mend it, both in words."""
+    return _path(error["loc"]), _message(error, root)
 
 
 def _message(error: dict[str, Any], root: type[Any]) -> str:

@@ -1,0 +1,1 @@
+"""The HTTP API: thin routes over the core and the store, Pydantic at the boundary, one table of problems."""

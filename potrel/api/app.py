@@ -1,0 +1,148 @@
+"""The application: routes, problems, and the built front end, served from one process."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import AsyncIterator, Awaitable, Callable
+from contextlib import asynccontextmanager
+from dataclasses import replace
+from datetime import date
+from pathlib import Path
+from typing import Any
+
+from fastapi import APIRouter, FastAPI, Request
+from fastapi.openapi.utils import get_openapi
+from starlette.exceptions import HTTPException
+from starlette.middleware.gzip import GZipMiddleware
+from starlette.responses import FileResponse, Response
+from starlette.staticfiles import StaticFiles
+
+from potrel.api import items, recipes
+from potrel.api.kitchens import Kitchens
+from potrel.api.problems import ProblemDetails, described, install
+from potrel.api.recipes import InKitchen
+from potrel.api.replies import KitchenHead, SaveKitchen, reply
+from potrel.core.board import Board
+from potrel.formats.kitchen_json import write_kitchen
+from potrel.store.database import Database
+from potrel.store.kitchens import load_kitchen, save_settings
+
+BUILT = Path(__file__).parents[2] / "web" / "dist"
+router = APIRouter(prefix="/api", tags=["kitchen"])
+
+
+@router.get("/kitchen", response_model=KitchenHead, responses=described())
+def kitchen(kitchens: InKitchen) -> Response:
+    """The kitchen's name, settings, suppliers and vessels."""
+    costing = kitchens.costing()
+    whole = costing.facts.kitchen
+    head = KitchenHead(
+        whole.name, whole.currency, whole.settings, costing.on, list(whole.suppliers), list(whole.vessels),
+        len(whole.items), len(whole.recipes),
+    )  # fmt: skip
+    return reply(KitchenHead, head)
+
+
+@router.put("/kitchen", response_model=SaveKitchen, responses=described(400, 422))
+def put_kitchen(save: SaveKitchen, kitchens: InKitchen) -> Response:
+    """Change the kitchen's name, currency and settings."""
+    with kitchens.database.writing() as connection:
+        whole = load_kitchen(connection)
+        save_settings(connection, replace(whole, name=save.name, currency=save.currency, settings=save.settings))
+    return reply(SaveKitchen, save)
+
+
+@router.get("/board", response_model=Board, responses=described())
+def board(kitchens: InKitchen) -> Response:
+    """Every serving on sale, with its cost today."""
+    return Response(kitchens.board(), media_type="application/json")
+
+
+@router.get("/export", responses=described())
+def export(kitchens: InKitchen) -> Response:
+    """The whole kitchen as a kitchen document."""
+    with kitchens.database.reading() as connection:
+        text = write_kitchen(load_kitchen(connection))
+    disposition = 'attachment; filename="potrel-kitchen.json"'
+    return Response(text, media_type="application/json", headers={"Content-Disposition": disposition})
+
+
+def create_app(database_url: str, *, today: Callable[[], date] = date.today, built: Path = BUILT) -> FastAPI:
+    """The application over a database. `today` can be fixed for tests; `built` is the folder of the front end."""
+
+    @asynccontextmanager
+    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        database = Database(database_url)
+        database.open()
+        app.state.kitchens = Kitchens(database, today)
+        yield
+        database.close()
+
+    app = FastAPI(
+        title="Potrel", version="0.1.0", lifespan=lifespan, docs_url=None, redoc_url=None,
+        openapi_url="/api/openapi.json", separate_input_output_schemas=False,
+    )  # fmt: skip
+    install(app)
+    app.add_middleware(GZipMiddleware, minimum_size=2048, compresslevel=1)
+    app.middleware("http")(_no_stale_answers)
+    for part in (router, recipes.router, items.router):
+        app.include_router(part)
+    app.add_api_route("/api/{path:path}", _unknown, include_in_schema=False, methods=["GET", "POST", "PUT", "DELETE"])
+    if (built / "assets").is_dir():
+        app.mount("/assets", _Assets(directory=built / "assets"), name="assets")
+
+    async def page(path: str) -> Response:
+        return FileResponse(built / "index.html", headers={"Cache-Control": "no-cache"})
+
+    app.add_api_route("/{path:path}", page, include_in_schema=False)
+    app.openapi = lambda: openapi_of(app)  # type: ignore[method-assign]
+    return app
+
+
+async def _unknown(path: str) -> Response:
+    raise HTTPException(404, f'there is no "/api/{path}"')
+
+
+async def _no_stale_answers(request: Request, call: Callable[[Request], Awaitable[Response]]) -> Response:
+    response = await call(request)
+    if request.url.path.startswith("/api/"):
+        response.headers["Cache-Control"] = "no-store"
+    return response
+
+
+class _Assets(StaticFiles):
+    """Files whose names change with their content, so a browser may keep them for ever."""
+
+    def file_response(self, *args: Any, **more: Any) -> Response:
+        response = super().file_response(*args, **more)
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+        return response
+
+
+def openapi_of(app: FastAPI) -> dict[str, Any]:
+    """The OpenAPI document, with the problem details that every route may answer with."""
+    from pydantic import TypeAdapter
+
+    if app.openapi_schema is None:
+        schema = get_openapi(
+            title=app.title, version=app.version, routes=app.routes, separate_input_output_schemas=False
+        )
+        problem = TypeAdapter(ProblemDetails).json_schema(ref_template="#/components/schemas/{model}")
+        for name, definition in problem.pop("$defs", {}).items():
+            schema["components"]["schemas"].setdefault(name, definition)
+        schema["components"]["schemas"]["ProblemDetails"] = problem
+        for unused in ("HTTPValidationError", "ValidationError"):
+            schema["components"]["schemas"].pop(unused, None)
+        for path in schema["paths"].values():
+            for operation in path.values():
+                default = operation["responses"].get("422", {}).get("content", {})
+                if "application/json" in default:
+                    problems = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/ProblemDetails"}}}
+                    operation["responses"]["422"] = {"description": "Not understood", "content": problems}
+        app.openapi_schema = schema
+    return app.openapi_schema
+
+
+def openapi_text() -> str:
+    """The OpenAPI document as it is kept beside the front end, whose types are generated from it."""
+    return json.dumps(openapi_of(create_app("postgresql://")), indent=1, ensure_ascii=False) + "\n"

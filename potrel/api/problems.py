@@ -1,0 +1,128 @@
+"""One table from exception to HTTP response: problem details as in RFC 9457."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import Any
+
+import psycopg
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from psycopg_pool import PoolTimeout
+from starlette.exceptions import HTTPException
+from starlette.responses import Response
+
+from potrel.core.errors import BadDocument, BadQuantity, OutOfRange, PotrelError, RecipeLoop, UnknownFigure
+from potrel.core.kitchen import Item, Part, Recipe
+from potrel.formats.kitchen_json import part_to_plain, what_is_wrong
+from potrel.store.errors import AlreadyThere, NotEmpty, NotFound, Refused, StaleItem, StaleRecipe, StillUsed
+
+MEDIA_TYPE = "application/problem+json"
+
+
+@dataclass(frozen=True, slots=True)
+class ProblemDetails(Part):
+    """What went wrong with a request. `detail` is meant for the person at the screen.
+
+    A stale save carries both versions: `theirs` (absent where it was taken off) and `their_revision`.
+    """
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    where: str | None = None
+    theirs: Recipe | None = None
+    their_item: Item | None = None
+    their_revision: int | None = None
+    saved_by: str | None = None
+
+
+# The first class that fits counts, so the special ones stand before the general.
+_TABLE: tuple[tuple[type[Exception], int, str, str], ...] = (
+    (NotFound, 404, "not-found", "Not here"),
+    (UnknownFigure, 404, "unknown-figure", "No such figure"),
+    (StaleRecipe, 409, "stale-recipe", "Somebody else saved it first"),
+    (StaleItem, 409, "stale-item", "Somebody else saved it first"),
+    (AlreadyThere, 409, "already-there", "There is one already"),
+    (StillUsed, 409, "still-used", "Still used"),
+    (NotEmpty, 409, "not-empty", "There is a kitchen already"),
+    (RecipeLoop, 422, "recipe-loop", "Recipes contain themselves"),
+    (BadDocument, 422, "bad-document", "Not understood"),
+    (BadQuantity, 422, "bad-quantity", "Not a quantity"),
+    (OutOfRange, 422, "out-of-range", "Out of range"),
+    (Refused, 422, "refused", "Refused"),
+    (PotrelError, 422, "refused", "Refused"),
+    (PoolTimeout, 503, "no-database", "The database does not answer"),
+    (psycopg.OperationalError, 503, "no-database", "The database does not answer"),
+)
+_NO_DATABASE = "The database does not answer. What you typed is kept here: try again in a moment."
+
+
+def problem_response(status: int, slug: str, title: str, detail: str, **more: Any) -> Response:
+    """A problem-details response."""
+    body = {"type": f"urn:potrel:problem:{slug}", "title": title, "status": status, "detail": detail, **more}
+    return Response(json.dumps(body, ensure_ascii=False), status, media_type=MEDIA_TYPE)
+
+
+def _for_error(_: Request, error: Exception) -> Response:
+    status, slug, title = next((row[1:] for row in _TABLE if isinstance(error, row[0])), (500, "error", "An error"))
+    return problem_response(status, slug, title, _NO_DATABASE if status == 503 else str(error), **_more(error))
+
+
+def _more(error: Exception) -> dict[str, Any]:
+    if isinstance(error, StaleRecipe):
+        theirs = None if error.theirs is None else part_to_plain(Recipe, error.theirs)
+        return {"theirs": theirs, "their_revision": error.their_revision, "saved_by": error.saved_by}
+    if isinstance(error, StaleItem):
+        return {"their_item": part_to_plain(Item, error.theirs)}
+    if isinstance(error, BadDocument) and error.where:
+        return {"where": error.where}
+    return {}
+
+
+def _for_validation(_: Request, error: Exception) -> Response:
+    if not isinstance(error, RequestValidationError):
+        raise error
+    first = dict(error.errors()[0])
+    where, message = what_is_wrong(first)
+    if first["type"] == "json_invalid":
+        return problem_response(400, "not-json", "Not JSON", f"the request is not JSON that can be read: {message}")
+    where = where.removeprefix("body").lstrip(".")
+    return problem_response(422, "not-understood", "Not understood", f"{where}: {message}" if where else message, where=where)
+
+
+def _for_http(_: Request, error: Exception) -> Response:
+    if not isinstance(error, HTTPException):
+        raise error
+    slugs = {404: "not-found", 405: "wrong-method", 400: "not-json"}
+    response = problem_response(error.status_code, slugs.get(error.status_code, "http"), error.detail, error.detail)
+    for name, value in (error.headers or {}).items():
+        response.headers[name] = value
+    return response
+
+
+def _for_anything(_: Request, error: Exception) -> Response:
+    detail = "Something went wrong on the server; nothing was saved by this request. What you typed is kept here."
+    return problem_response(500, "error", "An error of Potrel's own", detail)
+
+
+def install(app: FastAPI) -> None:
+    """Make an application answer every error with problem details."""
+    for kind, *_ in _TABLE:
+        app.add_exception_handler(kind, _for_error)
+    app.add_exception_handler(RequestValidationError, _for_validation)
+    app.add_exception_handler(HTTPException, _for_http)
+    app.add_exception_handler(Exception, _for_anything)
+
+
+def described(*statuses: int) -> dict[int | str, dict[str, Any]]:
+    """The `responses` of a route: the problems it may answer with, for the OpenAPI document."""
+    titles = {400: "Not JSON", 404: "Not here", 409: "Somebody else was first", 422: "Not understood",
+              503: "The database does not answer"}  # fmt: skip
+    schema = {"$ref": "#/components/schemas/ProblemDetails"}
+    return {
+        status: {"description": titles[status], "content": {MEDIA_TYPE: {"schema": schema}}}
+        for status in (*statuses, 503)
+    }

@@ -1,0 +1,256 @@
+"""The commands behind `./run`: serve a kitchen, cost a document, move a kitchen in and out."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import signal
+import socket
+import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
+from datetime import date
+from pathlib import Path
+from types import FrameType
+
+from potrel.core.errors import PotrelError
+
+DEMO, KITCHEN = "potrel_demo", "potrel_kitchen"
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run one command; returns the exit status. Errors that people can mend are one line on standard error."""
+    parser = _parser()
+    args = parser.parse_args(arguments)
+    try:
+        return int(args.command(args))
+    except PotrelError as error:
+        print(f"potrel: {_one_line(error)}", file=sys.stderr)
+        return 2
+
+
+def _one_line(error: Exception) -> str:
+    return " ".join(str(error).split())
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="./run", description="Potrel costs soups and stews.")
+    commands = parser.add_subparsers(required=True, metavar="COMMAND")
+    for name, text in (("demo", "serve the demo kitchen"), ("start", "serve your own kitchen")):
+        serve = commands.add_parser(name, help=text)
+        serve.add_argument("--port", type=_port, default=8420, help="the port of the page (8420)")
+        serve.set_defaults(command=_demo if name == "demo" else _start, fresh=False)
+        if name == "demo":
+            serve.add_argument("--fresh", action="store_true", help="put the demo back to its first state")
+    cost = commands.add_parser("cost", help="cost a kitchen document, without a database")
+    cost.add_argument("file", metavar="FILE", help='a kitchen document, or "-" for standard input')
+    cost.add_argument("--recipe", metavar="ID", help="only this recipe")
+    cost.add_argument("--on", metavar="DATE", type=_day, help="at the prices of this day (today)")
+    cost.set_defaults(command=_cost)
+    for name, text in (("export", "write your kitchen to a document"), ("import", "read your kitchen from a document")):
+        move = commands.add_parser(name, help=text)
+        move.add_argument("file", metavar="FILE")
+        move.add_argument("--demo", action="store_true", help="the demo kitchen instead of yours")
+        if name == "import":
+            move.add_argument("--replace", action="store_true", help="put it in the place of the kitchen that is there")
+        move.set_defaults(command=_export if name == "export" else _import)
+    return parser
+
+
+def _port(text: str) -> int:
+    if not text.isdigit() or not 1 <= int(text) <= 65535:
+        raise argparse.ArgumentTypeError(f"{text} is not a port: give a number from 1 to 65535")
+    return int(text)
+
+
+def _day(text: str) -> date:
+    try:
+        return date.fromisoformat(text)
+    except ValueError:
+        raise argparse.ArgumentTypeError(f"{text} is not a date: write it as 2026-11-24") from None
+
+
+def _read_file(name: str) -> bytes:
+    from potrel.formats.kitchen_json import LARGEST_DOCUMENT
+
+    try:
+        if name == "-":
+            return sys.stdin.buffer.read(LARGEST_DOCUMENT + 1)
+        with Path(name).open("rb") as file:
+            return file.read(LARGEST_DOCUMENT + 1)
+    except OSError as error:
+        raise PotrelError(f"{name}: {error.strerror or error}") from None
+
+
+# -- cost ----------------------------------------------------------------------------------------------------------
+
+
+def _cost(args: argparse.Namespace) -> int:
+    from potrel.core.costing import Costing
+    from potrel.core.sheet import CostSheet, sheet_of
+    from potrel.formats.kitchen_json import part_to_plain, read_kitchen
+
+    kitchen = read_kitchen(_read_file(args.file))
+    costing = Costing(kitchen, args.on or date.today())
+    wanted = [recipe.id for recipe in kitchen.recipes] if args.recipe is None else [args.recipe]
+    if args.recipe is not None and args.recipe not in costing.facts.recipes:
+        known = ", ".join(sorted(costing.facts.recipes)) or "none"
+        raise PotrelError(f'{args.file}: no recipe has the id "{args.recipe}" (there are: {known})')
+    sheets = [sheet_of(costing, recipe_id) for recipe_id in wanted]
+    plain = [part_to_plain(CostSheet, sheet) for sheet in sheets]
+    print(json.dumps(plain if args.recipe is None else plain[0], indent=1, ensure_ascii=False))
+    return 0 if all(sheet.complete for sheet in sheets) else 3
+
+
+# -- the server ----------------------------------------------------------------------------------------------------
+
+
+class _Stopped(SystemExit):
+    """A TERM or interrupt signal: everything that was started is to be stopped on the way out."""
+
+
+def _stop(number: int, _: FrameType | None) -> None:
+    # A second signal must not cut the stopping short.
+    signal.signal(signal.SIGTERM, signal.SIG_IGN)
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    raise _Stopped(128 + number)
+
+
+@contextmanager
+def database(name: str, *, fresh: bool = False) -> Iterator[str]:
+    """The address of a migrated database: of the private cluster, or the one the environment names."""
+    from potrel.postgres import Cluster, cluster_folder
+    from potrel.settings import BadSetting, read_settings
+    from potrel.store.database import migrate
+
+    settings = read_settings()
+    if settings.database_url is not None:
+        if fresh:
+            raise BadSetting("POTREL_DATABASE_URL", "(not shown)", "--fresh empties only Potrel's own database, not this")
+        _say("using the database of POTREL_DATABASE_URL")
+        migrate(settings.database_url)
+        yield settings.database_url
+        return
+    folder = cluster_folder(settings.home, settings.home_given)
+    if folder != settings.home and settings.home_given:
+        _say(f"{settings.home} keeps the database's user out; using {folder}")
+    new = not (folder / "data" / "PG_VERSION").exists()
+    _say(f"{'making' if new else 'starting'} the database in {folder}")
+    with Cluster(folder).running() as cluster:
+        cluster.ensure_database(name, fresh=fresh)
+        migrate(cluster.url(name))
+        yield cluster.url(name)
+
+
+def _demo(args: argparse.Namespace) -> int:
+    _on_signals_stop()
+    _check_port(args.port)
+    with database(DEMO, fresh=args.fresh) as url:
+        _load_demo(url)
+        return _serve(url, args.port)
+
+
+def _start(args: argparse.Namespace) -> int:
+    _on_signals_stop()
+    _check_port(args.port)
+    with database(KITCHEN) as url:
+        return _serve(url, args.port)
+
+
+def _load_demo(url: str) -> None:
+    from potrel.demo import demo_kitchen
+    from potrel.store.database import Database
+    from potrel.store.kitchens import insert_kitchen, is_empty
+
+    store = Database(url, most=1)
+    store.open()
+    try:
+        with store.reading() as connection:
+            empty = is_empty(connection)
+        if empty:
+            _say("loading the demo kitchen")
+            with store.writing() as connection:
+                insert_kitchen(connection, demo_kitchen(date.today()), "the demo")
+    finally:
+        store.close()
+
+
+def _on_signals_stop() -> None:
+    signal.signal(signal.SIGTERM, _stop)
+    signal.signal(signal.SIGINT, _stop)
+
+
+def _check_port(port: int) -> None:
+    with socket.socket() as probe:
+        probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind(("127.0.0.1", port))
+        except OSError:
+            raise PotrelError(f"something listens on port {port} already: give another with --port") from None
+
+
+def _serve(url: str, port: int) -> int:
+    import uvicorn
+
+    from potrel.api.app import create_app
+
+    class Server(uvicorn.Server):
+        """Prints the address once it answers, and leaves the signals to this module."""
+
+        async def startup(self, sockets: list[socket.socket] | None = None) -> None:
+            await super().startup(sockets)
+            if self.started:
+                print(f"Potrel is at http://127.0.0.1:{port}", flush=True)
+
+    config = uvicorn.Config(
+        create_app(url), host="127.0.0.1", port=port, log_level="warning", timeout_graceful_shutdown=3
+    )
+    server = Server(config)
+    server.run()
+    return 0 if server.started else 1
+
+
+def _say(text: str) -> None:
+    print(f"potrel: {text}", file=sys.stderr, flush=True)
+
+
+# -- in and out ----------------------------------------------------------------------------------------------------
+
+
+def _export(args: argparse.Namespace) -> int:
+    from potrel.formats.kitchen_json import write_kitchen
+    from potrel.store.database import Database
+    from potrel.store.kitchens import load_kitchen
+
+    with database(DEMO if args.demo else KITCHEN) as url:
+        store = Database(url, most=1)
+        store.open()
+        with store.reading() as connection:
+            text = write_kitchen(load_kitchen(connection))
+        store.close()
+    try:
+        Path(args.file).write_text(text)
+    except OSError as error:
+        raise PotrelError(f"{args.file}: {error.strerror or error}") from None
+    _say(f"wrote {args.file}")
+    return 0
+
+
+def _import(args: argparse.Namespace) -> int:
+    from potrel.formats.kitchen_json import read_kitchen
+    from potrel.store.database import Database
+    from potrel.store.kitchens import insert_kitchen
+
+    kitchen = read_kitchen(_read_file(args.file))
+    with database(DEMO if args.demo else KITCHEN) as url:
+        store = Database(url, most=1)
+        store.open()
+        with store.writing() as connection:
+            insert_kitchen(connection, kitchen, "import", replace=args.replace)
+        store.close()
+    _say(f"read {len(kitchen.items)} items and {len(kitchen.recipes)} recipes from {args.file}")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

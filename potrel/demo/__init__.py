@@ -1,0 +1,19 @@
+"""The demo kitchen: the canteen of a boatyard on an estuary, which also caters regattas. All of it is invented."""
+
+from __future__ import annotations
+
+from datetime import date
+from pathlib import Path
+
+from potrel.core.dates import newest_day, shifted
+from potrel.core.kitchen import Kitchen
+from potrel.formats.kitchen_json import read_kitchen
+
+DOCUMENT = Path(__file__).parent / "slipway-canteen.json"
+
+
+def demo_kitchen(today: date) -> Kitchen:
+    """The demo kitchen with its newest offer on `today`, and everything else as long before as it was written."""
+    kitchen = read_kitchen(DOCUMENT.read_bytes())
+    newest = newest_day(kitchen)
+    return kitchen if newest is None else shifted(kitchen, today - newest)

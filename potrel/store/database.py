@@ -1,0 +1,99 @@
+"""The database: its migrations, its pool of connections, and the transaction that is the only way to write."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import psycopg
+from psycopg_pool import ConnectionPool
+
+from potrel.store.errors import refusals
+
+Connection = psycopg.Connection[tuple[Any, ...]]
+_MIGRATIONS = Path(__file__).parent / "migrations"
+
+
+@dataclass(frozen=True, slots=True)
+class Version:
+    """What a cache is keyed by: the count of changes, and the number of the newest offer."""
+
+    changes: int
+    newest_offer: int
+
+
+def migrate(url: str) -> None:
+    """Bring the database to the newest schema; one process at a time."""
+    from yoyo import get_backend, read_migrations
+
+    backend = get_backend(url.replace("postgresql://", "postgresql+psycopg://", 1).replace("postgres://", "postgresql+psycopg://", 1))
+    try:
+        backend.break_lock() if _lock_is_stale(url) else None
+        with backend.lock():
+            backend.apply_migrations(backend.to_apply(read_migrations(str(_MIGRATIONS))))
+    finally:
+        backend.connection.close()
+
+
+def _lock_is_stale(url: str) -> bool:
+    """Whether the migration lock was left by a process that is gone: nobody else is connected."""
+    with psycopg.connect(url) as connection:
+        there = connection.execute("SELECT to_regclass('yoyo_lock') IS NOT NULL").fetchone()
+        if there is None or not there[0]:
+            return False
+        others = connection.execute(
+            "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()"
+        ).fetchone()
+        return others is not None and others[0] == 0
+
+
+class Database:
+    """A pool of connections to one kitchen's database."""
+
+    def __init__(self, url: str, *, most: int = 8) -> None:
+        self._pool: ConnectionPool[Connection] = ConnectionPool(url, min_size=1, max_size=most, open=False, name="potrel")
+
+    def open(self) -> None:
+        """Connect; raises where the server does not answer within 10 s."""
+        self._pool.open(wait=True, timeout=10)
+
+    def close(self) -> None:
+        """Let all connections go."""
+        self._pool.close()
+
+    @contextmanager
+    def reading(self) -> Iterator[Connection]:
+        """A connection that sees one moment of the database."""
+        with self._pool.connection() as connection:
+            with connection.transaction():
+                connection.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
+                yield connection
+
+    @contextmanager
+    def writing(self, *, counts: bool = True) -> Iterator[Connection]:
+        """A transaction: all of the block or nothing. Where it `counts`, caches learn that something changed.
+
+        Writers queue on the version's row, so that a check made at the start still holds at the end.
+        """
+        with self._pool.connection() as connection, refusals(), connection.transaction():
+            step = 1 if counts else 0
+            connection.execute("UPDATE data_version SET version = version + %s", [step])
+            yield connection
+
+    def version(self) -> Version:
+        """The version of the data."""
+        with self._pool.connection() as connection:
+            return read_version(connection)
+
+
+def read_version(connection: Connection) -> Version:
+    """The version of the data, as a connection sees it."""
+    row = connection.execute(
+        "SELECT version, (SELECT coalesce(max(number), 0) FROM offer) FROM data_version"
+    ).fetchone()
+    if row is None:
+        raise RuntimeError("the database has no data version: was it migrated?")
+    return Version(row[0], row[1])
