@@ -1,4 +1,4 @@
-"""What is made from the code and kept in the repository: the document's schema, the OpenAPI document, the types."""
+"""What is made from the code and kept in the repository: the document's schema, and the front end's types."""
 
 from __future__ import annotations
 
@@ -13,7 +13,6 @@ from potrel.formats.kitchen_json import kitchen_schema
 
 ROOT = Path(__file__).parents[1]
 SCHEMA = ROOT / "docs" / "kitchen.schema.json"
-OPENAPI = ROOT / "web" / "openapi.json"
 TYPES = ROOT / "web" / "src" / "api" / "schema.d.ts"
 
 
@@ -35,9 +34,8 @@ def types_text() -> str:
 
 
 def write() -> None:
-    """Write all three."""
+    """Write both."""
     SCHEMA.write_text(schema_text())
-    OPENAPI.write_text(openapi_text())
     TYPES.parent.mkdir(parents=True, exist_ok=True)
     TYPES.write_text(types_text())
 

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
 from potrel.core.arithmetic import Number
-from potrel.core.balance import TOP_UP, Balance, LineMass, StageMass, TakenOut
+from potrel.core.balance import Balance, LineMass, StageMass, TakenOut
 from potrel.core.costing import Costing, Portion, priced, size_warning
 from potrel.core.errors import Problem, Warning
 from potrel.core.facts import Facts
@@ -45,11 +45,13 @@ class SheetTaken(Part):
 class SheetStage(Part):
     """A stage: masses [g] in, lost by its change (negative where water comes in), residue and out; cost passed on.
 
-    `put_in_g` is what was put in, lines as prepared and inflows; `mass_in_g` is the same after the lines' cooking yields.
+    `put_in_g` is what was put in, lines as prepared and inflows; `mass_in_g` is the same
+    after the lines' cooking yields, which took `cooked_g`.
     """
 
     id: str
     put_in_g: Computed
+    cooked_g: Computed
     mass_in_g: Computed
     changed_g: Computed
     residue_g: Computed
@@ -115,7 +117,7 @@ class SheetServing(Part):
     food_cost_share: Computed | None
     target_share: Computed | None
     contribution: Computed | None
-    extras: list[SheetExtra] = field(default_factory=list)
+    extras: list[SheetExtra]
 
 
 @dataclass(frozen=True, slots=True)
@@ -200,16 +202,17 @@ def value_of(taken: TakenOut, credits_count: bool) -> Number:
 def _stage(stage: StageMass, balance: Balance, cost: Number, facts: Facts) -> SheetStage:
     taken = [SheetTaken(t.take_out.name, t.mass, value_of(t, facts.credits_count)) for t in stage.taken_out]
     changed = stage.mass_in - stage.changed
-    return SheetStage(stage.stage.id, put_in(stage, balance), stage.mass_in, changed, stage.residue, stage.mass_out, taken, cost)
+    put_in = stage.mass_in + cooked_of(stage, balance)
+    return SheetStage(stage.stage.id, put_in, put_in - stage.mass_in, stage.mass_in, changed, stage.residue, stage.mass_out, taken, cost)
 
 
-def put_in(stage: StageMass, balance: Balance) -> Number:
-    """The mass [g] put into a stage before anything cooks: lines as prepared, and inflows. A top-up comes later."""
+def cooked_of(stage: StageMass, balance: Balance) -> Number:
+    """The mass [g] that a stage's lines lose (below zero, take up) by their cooking yields."""
     cooked = ZERO
     for line in balance.lines:
-        if line.stage == stage.stage.id and line.id != TOP_UP:
+        if line.stage == stage.stage.id:
             cooked += line.ep - line.pot
-    return stage.mass_in + cooked
+    return cooked
 
 
 def _batch(costing: Costing, recipe: Recipe, balance: Balance) -> SheetBatch:

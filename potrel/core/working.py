@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass, field
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 from decimal import Decimal
 
 from potrel.core.costing import Costing
@@ -38,7 +38,7 @@ class Working(Part):
     value: Computed | None
     unit: str
     formula: str
-    inputs: list[Input] = field(default_factory=list)
+    inputs: Sequence[Input] = ()
     note: str | None = None
 
 
@@ -48,7 +48,7 @@ def figures_of(sheet: CostSheet) -> Iterator[tuple[str, Decimal | int | None]]:
         for name in ("ap_g", "ep_g", "pot_g", "cost"):
             yield f"line/{line.stage}/{line.id}/{name}", getattr(line, name)
     for stage in sheet.stages:
-        for name in ("put_in_g", "mass_in_g", "changed_g", "residue_g", "mass_out_g", "cost"):
+        for name in ("put_in_g", "cooked_g", "mass_in_g", "changed_g", "residue_g", "mass_out_g", "cost"):
             yield f"stage/{stage.id}/{name}", getattr(stage, name)
         for place, taken in enumerate(stage.taken_out, 1):
             yield f"stage/{stage.id}/taken_{place}_mass_g", taken.mass_g

@@ -1324,19 +1324,22 @@ export interface components {
             /** Contribution */
             contribution: string | null;
             /** Extras */
-            extras?: components["schemas"]["SheetExtra"][];
+            extras: components["schemas"]["SheetExtra"][];
         };
         /**
          * SheetStage
          * @description A stage: masses [g] in, lost by its change (negative where water comes in), residue and out; cost passed on.
          *
-         *     `put_in_g` is what was put in, lines as prepared and inflows; `mass_in_g` is the same after the lines' cooking yields.
+         *     `put_in_g` is what was put in, lines as prepared and inflows; `mass_in_g` is the same
+         *     after the lines' cooking yields, which took `cooked_g`.
          */
         SheetStage: {
             /** Id */
             id: string;
             /** Put In G */
             put_in_g: string;
+            /** Cooked G */
+            cooked_g: string;
             /** Mass In G */
             mass_in_g: string;
             /** Changed G */
@@ -1566,8 +1569,11 @@ export interface components {
             unit: string;
             /** Formula */
             formula: string;
-            /** Inputs */
-            inputs?: components["schemas"]["Input"][];
+            /**
+             * Inputs
+             * @default []
+             */
+            inputs: components["schemas"]["Input"][];
             /** Note */
             note?: string | null;
         };

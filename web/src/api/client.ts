@@ -1,0 +1,85 @@
+// The one way to the server: typed by its OpenAPI document, errors as problem details.
+
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type Recipe = Schemas["Recipe"];
+export type Stage = Schemas["Stage"];
+export type Line = Schemas["Line"];
+export type Change = Schemas["Change"];
+export type TakeOut = Schemas["TakeOut"];
+export type Serving = Schemas["Serving"];
+export type Pricing = Schemas["Pricing"];
+export type Settings = Schemas["Settings"];
+export type Item = Schemas["Item"];
+export type Preparation = Schemas["Preparation"];
+export type Offer = Schemas["Offer"];
+export type CostSheet = Schemas["CostSheet"];
+export type SheetLine = Schemas["SheetLine"];
+export type SheetStage = Schemas["SheetStage"];
+export type SheetServing = Schemas["SheetServing"];
+export type Sureness = Schemas["Sureness"];
+export type Drift = Schemas["Drift"];
+export type Effect = Schemas["Effect"];
+export type Effects = Schemas["Effects"];
+export type Board = Schemas["Board"];
+export type BoardRow = Schemas["BoardRow"];
+export type Working = Schemas["Working"];
+export type TypedLine = Schemas["TypedLine"];
+export type Named = Schemas["Named"];
+export type ItemRow = Schemas["ItemRow"];
+export type ItemReply = Schemas["ItemReply"];
+export type KitchenHead = Schemas["KitchenHead"];
+export type RecipeReply = Schemas["RecipeReply"];
+export type RecipeSummary = Schemas["RecipeSummary"];
+export type PreviewReply = Schemas["PreviewReply"];
+export type SaveOffer = Schemas["SaveOffer"];
+export type ProblemDetails = Schemas["ProblemDetails"];
+type Problem = Schemas["Problem"];
+
+export type { Problem };
+
+/** An answer that is no success, with what the server said of it. */
+export class Refusal extends Error {
+  readonly problem: ProblemDetails;
+  constructor(problem: ProblemDetails) {
+    super(problem.detail);
+    this.problem = problem;
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: "/" });
+
+const UNREACHABLE =
+  "The server does not answer. What you typed is kept here; it is sent again when you try again.";
+
+/** The data of an answer; throws a Refusal for a problem, and for a server that cannot be reached. */
+export async function told<T>(
+  answer: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  let got: { data?: T; error?: unknown; response: Response };
+  try {
+    got = await answer;
+  } catch {
+    throw new Refusal(plainProblem(0, UNREACHABLE));
+  }
+  if (got.response.ok) return got.data as T;
+  const problem = got.error;
+  if (isProblem(problem)) throw new Refusal(problem);
+  throw new Refusal(plainProblem(got.response.status, UNREACHABLE));
+}
+
+function isProblem(value: unknown): value is ProblemDetails {
+  return typeof value === "object" && value !== null && "detail" in value && "status" in value;
+}
+
+function plainProblem(status: number, detail: string): ProblemDetails {
+  const nothing = { where: null, theirs: null, their_item: null, their_revision: null, saved_by: null };
+  return { type: "about:blank", title: "No answer", status, detail, ...nothing };
+}
+
+/** What to tell the person about an error. */
+export function inWords(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
+}

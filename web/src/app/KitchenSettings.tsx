@@ -1,0 +1,143 @@
+// What holds for the whole kitchen: name, currency, rates and targets.
+
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { api, inWords, type KitchenHead, type Settings, told } from "../api/client";
+import { refreshAll } from "./kitchen";
+
+type Text = Extract<keyof Settings, string>;
+const FIELDS: { key: Text; label: string; hint: string }[] = [
+  { key: "target_food_cost", label: "Target food-cost share", hint: "0.30 is 30%" },
+  { key: "labour_rate_per_hour", label: "Labour rate per hour", hint: "for attended time" },
+  { key: "tax_rate", label: "Tax rate on sales", hint: "0.10 is 10%" },
+  { key: "seasoning_allowance", label: "Seasoning allowance", hint: "share of the food cost" },
+  { key: "serving_loss", label: "Serving loss", hint: "share of the batch" },
+  { key: "overhead_rate_per_hour", label: "Overhead rate per attended hour", hint: "may be empty" },
+  { key: "energy_price_per_kwh", label: "Energy price per kWh", hint: "may be empty" },
+  { key: "old_price_days", label: "A price is old after (days)", hint: "marks old prices" },
+];
+
+export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; close: () => void }) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  useEffect(() => dialog.current?.showModal(), []);
+  const [name, setName] = useState(kitchen.name);
+  const [currency, setCurrency] = useState(kitchen.currency);
+  const [settings, setSettings] = useState(kitchen.settings);
+  const client = useQueryClient();
+  const save = useMutation({
+    mutationFn: () => told(api.PUT("/api/kitchen", { body: { name, currency, settings } })),
+    onSuccess: async () => {
+      await refreshAll(client);
+      close();
+    },
+  });
+  const step = settings.price_ending?.step ?? "";
+  return (
+    <dialog ref={dialog} className="modal" onClose={close} aria-labelledby="kitchen-heading">
+      <form
+        className="modal-box max-w-2xl"
+        onSubmit={(event) => {
+          event.preventDefault();
+          save.mutate();
+        }}
+      >
+        <h2 id="kitchen-heading" className="text-xl font-semibold mb-4">
+          Kitchen
+        </h2>
+        <div className="grid grid-cols-2 gap-x-6 gap-y-3">
+          <Field label="Name" value={name} change={setName} />
+          <Field label="Currency" hint="three letters, such as EUR" value={currency} change={setCurrency} />
+          {FIELDS.map(({ key, label, hint }) => (
+            <Field
+              key={key}
+              label={label}
+              hint={hint}
+              value={String(settings[key] ?? "")}
+              change={(text) => setSettings({ ...settings, [key]: text.trim() === "" ? null : text.trim() })}
+            />
+          ))}
+          <Field
+            label="Prices go up to a multiple of"
+            hint={
+              settings.price_ending?.cents
+                ? `ending in ${settings.price_ending.cents.join(" or ")} now`
+                : "0.10, or empty"
+            }
+            value={step}
+            change={(text) =>
+              setSettings({ ...settings, price_ending: text.trim() ? { step: text.trim() } : null })
+            }
+          />
+          <label className="flex flex-col">
+            <span>A bare "cup" is</span>
+            <select
+              className="select select-sm"
+              value={settings.measure_system}
+              onChange={(event) =>
+                setSettings({ ...settings, measure_system: event.target.value as Settings["measure_system"] })
+              }
+            >
+              <option value="metric">metric, 250 ml</option>
+              <option value="us">US, 236.6 ml</option>
+              <option value="imperial">imperial (metric cup, imperial pint)</option>
+            </select>
+          </label>
+          <label className="flex flex-col">
+            <span>Trimmings with a value</span>
+            <select
+              className="select select-sm"
+              value={settings.byproduct_method}
+              onChange={(event) =>
+                setSettings({
+                  ...settings,
+                  byproduct_method: event.target.value as Settings["byproduct_method"],
+                })
+              }
+            >
+              <option value="credit">are credited</option>
+              <option value="main_bears_all">count nothing: the main product bears all</option>
+            </select>
+          </label>
+        </div>
+        {save.isError && (
+          <p role="alert" className="text-error mt-3">
+            {inWords(save.error)}
+          </p>
+        )}
+        <div className="modal-action">
+          <a className="btn btn-sm mr-auto" href="/api/export">
+            Export the kitchen
+          </a>
+          <button type="button" className="btn btn-sm" onClick={() => dialog.current?.close()}>
+            Leave <kbd>Esc</kbd>
+          </button>
+          <button type="submit" className="btn btn-sm btn-primary">
+            Save
+          </button>
+        </div>
+      </form>
+    </dialog>
+  );
+}
+
+interface FieldProps {
+  label: string;
+  hint?: string;
+  value: string;
+  change: (text: string) => void;
+}
+
+function Field({ label, hint, value, change }: FieldProps) {
+  return (
+    <label className="flex flex-col">
+      <span>
+        {label} {hint && <span className="quiet text-xs">{hint}</span>}
+      </span>
+      <input
+        className="input input-sm w-full"
+        value={value}
+        onChange={(event) => change(event.target.value)}
+      />
+    </label>
+  );
+}

@@ -1,0 +1,104 @@
+// The frame of every room: the rooms in the order of the work, the kitchen, the day its prices are of.
+
+import { useCallback, useEffect, useState } from "react";
+import { Link, NavLink, Outlet } from "react-router";
+import { inWords } from "../api/client";
+import { CurrencyContext, type Question, WorkingContext } from "../parts/Figure";
+import { day } from "../parts/format";
+import { Toasts } from "../parts/Toasts";
+import { WorkingPanel } from "../parts/WorkingPanel";
+import { KitchenSettings } from "./KitchenSettings";
+import { useKitchen } from "./kitchen";
+
+const ROOMS = [
+  { to: "/", name: "Board" },
+  { to: "/buy", name: "Buy" },
+  { to: "/cook", name: "Cook" },
+];
+const THEME = "potrel:theme";
+
+export function Shell() {
+  const kitchen = useKitchen();
+  const [question, setQuestion] = useState<Question | null>(null);
+  const [settings, setSettings] = useState(false);
+  const ask = useCallback((asked: Question) => setQuestion(asked), []);
+  const [theme, setTheme] = useState(() => localStorage.getItem(THEME) ?? "enamel");
+  useEffect(() => {
+    document.documentElement.dataset.theme = theme;
+    localStorage.setItem(THEME, theme);
+  }, [theme]);
+  return (
+    <CurrencyContext value={kitchen.data?.currency ?? "EUR"}>
+      <WorkingContext value={ask}>
+        <Toasts>
+          <a
+            href="#room"
+            className="sr-only focus:not-sr-only focus:absolute focus:p-2 focus:bg-base-100 z-50"
+          >
+            Skip to the room
+          </a>
+          <header className="bg-primary text-primary-content flex items-center gap-6 px-5 h-12 no-print">
+            <Link to="/" className="text-xl font-bold tracking-wide">
+              Potrel
+            </Link>
+            <nav aria-label="Rooms" className="flex gap-1">
+              {ROOMS.map((room) => (
+                <NavLink
+                  key={room.to}
+                  to={room.to}
+                  end={room.to === "/"}
+                  className={({ isActive }) =>
+                    `px-3 py-1 rounded ${isActive ? "bg-primary-content text-primary font-semibold" : "hover:underline"}`
+                  }
+                >
+                  {room.name}
+                </NavLink>
+              ))}
+            </nav>
+            <span className="ml-auto">{kitchen.data?.name}</span>
+            {kitchen.data && <span>prices of {day(kitchen.data.today)}</span>}
+            <button type="button" className="underline" onClick={() => setSettings(true)}>
+              Kitchen
+            </button>
+            <button
+              type="button"
+              className="underline"
+              onClick={() => setTheme(theme === "night" ? "enamel" : "night")}
+            >
+              {theme === "night" ? "Day" : "Night"}
+            </button>
+          </header>
+          {kitchen.isError && (
+            <p role="alert" className="bg-error text-error-content px-5 py-2">
+              {inWords(kitchen.error)}
+            </p>
+          )}
+          <main id="room" className="px-5 py-4" tabIndex={-1}>
+            <Outlet />
+          </main>
+          {question && (
+            <WorkingPanel key={question.figure} question={question} close={() => setQuestion(null)} />
+          )}
+          {settings && kitchen.data && (
+            <KitchenSettings kitchen={kitchen.data} close={() => setSettings(false)} />
+          )}
+        </Toasts>
+      </WorkingContext>
+    </CurrencyContext>
+  );
+}
+
+export function Nowhere() {
+  return (
+    <div className="sheet p-8 max-w-xl">
+      <h1 className="text-2xl font-semibold mb-2">There is nothing at this address</h1>
+      <p>
+        The soups on sale are on the{" "}
+        <Link className="link" to="/">
+          Board
+        </Link>
+        .
+      </p>
+    </div>
+  );
+}

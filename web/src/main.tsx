@@ -1,0 +1,39 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { createBrowserRouter, RouterProvider } from "react-router";
+import { Nowhere, Shell } from "./app/Shell";
+import { BoardRoom } from "./rooms/board/BoardRoom";
+import { BuyRoom } from "./rooms/buy/BuyRoom";
+import { CookRoom } from "./rooms/cook/CookRoom";
+import { PotRoom } from "./rooms/cook/PotRoom";
+import "./style.css";
+
+const queries = new QueryClient({
+  defaultOptions: { queries: { staleTime: 2000, retry: 1, refetchOnWindowFocus: true } },
+});
+
+const router = createBrowserRouter([
+  {
+    element: <Shell />,
+    children: [
+      { path: "/", element: <BoardRoom /> },
+      { path: "/cook", element: <CookRoom /> },
+      { path: "/cook/:recipe", element: <PotRoom /> },
+      { path: "/buy", element: <BuyRoom /> },
+      { path: "/buy/:item", element: <BuyRoom /> },
+      { path: "*", element: <Nowhere /> },
+    ],
+  },
+]);
+
+const root = document.getElementById("root");
+if (root) {
+  createRoot(root).render(
+    <StrictMode>
+      <QueryClientProvider client={queries}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </StrictMode>,
+  );
+}

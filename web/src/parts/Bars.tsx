@@ -1,0 +1,68 @@
+// Bars drawn to scale: what remains is solid, what is lost is hatched; where the price goes; a share beside its target.
+
+import { percent } from "./format";
+
+const width = (part: number, whole: number) => `${Math.max(0, Math.min(100, (100 * part) / (whole || 1)))}%`;
+
+export function MassBar({ out, lost, of }: { out: string; lost: number; of: number }) {
+  return (
+    <div className="bar w-full" aria-hidden="true">
+      <div style={{ width: width(Number(out), of), background: "var(--color-primary)" }} />
+      <div className="lost" style={{ width: width(lost, of) }} />
+    </div>
+  );
+}
+
+export function PriceBar({
+  food,
+  labour,
+  kept,
+}: {
+  food: string | null;
+  labour: string | null;
+  kept: string | null;
+}) {
+  if (food === null || kept === null) return <span className="quiet text-sm">not known yet</span>;
+  const whole = Number(kept);
+  const cost = Number(food) + Number(labour ?? 0);
+  return (
+    <div
+      className="bar w-full"
+      title="food, labour, left over: drawn to scale of the net price"
+      aria-hidden="true"
+    >
+      <div
+        style={{ width: width(Number(food), Math.max(whole, cost)), background: "var(--color-secondary)" }}
+      />
+      <div
+        style={{
+          width: width(Number(labour ?? 0), Math.max(whole, cost)),
+          background: "var(--color-primary)",
+        }}
+      />
+      <div
+        style={{ width: width(whole - cost, Math.max(whole, cost)), background: "var(--color-base-100)" }}
+      />
+    </div>
+  );
+}
+
+/** A food-cost share on a scale from nothing to twice its target, with the target's tick in the middle. */
+export function ShareScale({ share, target }: { share: string | null; target: string | null }) {
+  if (share === null || target === null) return <span className="w-16 inline-block" />;
+  const over = Number(share) > Number(target);
+  const place = Math.min(100, (50 * Number(share)) / Number(target));
+  return (
+    <span
+      className="relative inline-block h-3 w-16 border-b border-base-content/60 align-baseline"
+      role="img"
+      aria-label={`${percent(share, 1)} against a target of ${percent(target)}`}
+    >
+      <span className="absolute bottom-0 left-1/2 h-3 w-0.5 bg-base-content" />
+      <span
+        className={`absolute -bottom-1 h-2 w-2 -ml-1 ${over ? "bg-error" : "bg-success rounded-full"}`}
+        style={{ left: `${place}%` }}
+      />
+    </span>
+  );
+}

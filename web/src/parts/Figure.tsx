@@ -1,0 +1,51 @@
+// A figure with its working: shown, and opened by a tap or a key.
+
+import { createContext, useContext } from "react";
+import type { Recipe } from "../api/client";
+
+export interface Question {
+  figure: string;
+  recipe: string;
+  draft?: Recipe;
+}
+
+/** Opens the working of a figure. */
+export const WorkingContext = createContext<(question: Question) => void>(() => {});
+export const CurrencyContext = createContext("EUR");
+
+export function useWorking(): (question: Question) => void {
+  return useContext(WorkingContext);
+}
+
+export function useCurrency(): string {
+  return useContext(CurrencyContext);
+}
+
+interface Props {
+  ask: Question;
+  text: string;
+  label: string;
+  was?: string | undefined;
+  className?: string;
+  /** Whether Tab stops here; lines offer their workings by a key instead. */
+  stop?: boolean;
+}
+
+export function Figure({ ask, text, label, was, className = "", stop = true }: Props) {
+  const open = useWorking();
+  return (
+    <span className="whitespace-nowrap">
+      {was !== undefined && was !== text && <span className="quiet text-xs mr-1">was {was}</span>}
+      <button
+        type="button"
+        className={`figure ${className}`}
+        tabIndex={stop ? 0 : -1}
+        title={`How ${label} came about`}
+        aria-label={`${label}: ${text}. Show the working`}
+        onClick={() => open(ask)}
+      >
+        {text}
+      </button>
+    </span>
+  );
+}

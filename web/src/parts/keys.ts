@@ -1,0 +1,39 @@
+// Keyboard: shortcuts that keep out of the way of typing.
+
+import { useEffect, useRef } from "react";
+
+export type Keys = Record<string, (event: KeyboardEvent) => void>;
+
+function isTyping(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement &&
+    (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
+  );
+}
+
+const ARROWS: Record<string, string> = { ArrowUp: "up", ArrowDown: "down", Escape: "escape" };
+
+/** "Ctrl+s", "Alt+up", "n": the name of a pressed key with its modifiers. */
+export function keyName(event: KeyboardEvent | React.KeyboardEvent): string {
+  const modifiers = `${event.ctrlKey || event.metaKey ? "Ctrl+" : ""}${event.altKey ? "Alt+" : ""}${event.shiftKey && event.key.length > 1 ? "Shift+" : ""}`;
+  return modifiers + (ARROWS[event.key] ?? (event.key.length === 1 ? event.key.toLowerCase() : event.key));
+}
+
+/** Shortcuts of a screen. Single letters do nothing while somebody types, nor while a dialog is open. */
+export function useKeys(keys: Keys): void {
+  const latest = useRef(keys);
+  latest.current = keys;
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      const name = keyName(event);
+      const act = latest.current[name];
+      if (!act || event.defaultPrevented) return;
+      const plain = !name.includes("+");
+      if (plain && (isTyping(event.target) || document.querySelector("dialog[open]"))) return;
+      event.preventDefault();
+      act(event);
+    };
+    window.addEventListener("keydown", listen);
+    return () => window.removeEventListener("keydown", listen);
+  }, []);
+}

@@ -1,0 +1,110 @@
+// One serving on the board.
+
+import { memo } from "react";
+import { Link } from "react-router";
+import type { BoardRow } from "../../api/client";
+import { PriceBar, ShareScale } from "../../parts/Bars";
+import { Figure, useCurrency } from "../../parts/Figure";
+import { money, percent, signed } from "../../parts/format";
+import { Sure } from "../../parts/Sure";
+import { MARKS } from "./order";
+
+export const BoardLine = memo(function BoardLine({ row, first }: { row: BoardRow; first: boolean }) {
+  const currency = useCurrency();
+  const ask = (name: string) => ({ figure: `serving/${row.serving}/${name}`, recipe: row.recipe });
+  const label = `${row.name}, ${row.serving_name}`;
+  const bound = row.complete || row.food_cost === null ? "" : "at least ";
+  return (
+    <tr className="hover:bg-base-200" data-row={`${row.recipe}/${row.serving}`}>
+      <th scope="row" className="font-semibold">
+        <Link
+          to={`/cook/${row.recipe}`}
+          data-pot
+          className={first ? "link link-hover text-primary" : "link link-hover quiet font-normal"}
+          aria-label={label}
+        >
+          {first ? row.name : `· ${row.name}`}
+        </Link>
+      </th>
+      <td className="whitespace-nowrap">
+        {row.serving_name} <span className="quiet">{row.size}</span>
+      </td>
+      <td>
+        <PriceBar food={row.food_cost} labour={row.labour_cost} kept={row.net_kept} />
+      </td>
+      <td className="num">
+        {bound}
+        <Figure
+          ask={ask("food_cost")}
+          text={money(row.food_cost, currency)}
+          label={`cost of ${label}`}
+          className={`money ${row.complete ? "" : "unsure"}`}
+          stop={false}
+        />
+      </td>
+      <td className="num">
+        <Figure
+          ask={ask("price")}
+          text={money(row.price, currency)}
+          label={`price of ${label}`}
+          className="money"
+          stop={false}
+        />
+      </td>
+      <td className="num">
+        <ShareScale share={row.food_cost_share} target={row.target_share} />{" "}
+        <Figure
+          ask={ask("food_cost_share")}
+          text={percent(row.food_cost_share)}
+          label={`food-cost share of ${label}`}
+          stop={false}
+        />
+      </td>
+      <td className="num">
+        <Figure
+          ask={ask("contribution")}
+          text={money(row.contribution, currency)}
+          label={`contribution of ${label}`}
+          className="money"
+          stop={false}
+        />
+      </td>
+      <td className="num">
+        <Since row={row} currency={currency} />
+      </td>
+      <td>
+        <Sure sure={row.sure} />
+      </td>
+      <td className="text-sm">
+        {row.marks.map((mark) => (
+          <div key={mark} className={`${MARKS[mark].tone} whitespace-nowrap`} title={markTitle(row, mark)}>
+            {MARKS[mark].text}
+          </div>
+        ))}
+      </td>
+    </tr>
+  );
+});
+
+function markTitle(row: BoardRow, mark: BoardRow["marks"][number]): string {
+  return mark === "incomplete" ? row.missing.join("; ") : MARKS[mark].why;
+}
+
+function Since({ row, currency }: { row: BoardRow; currency: string }) {
+  const { drift } = row;
+  if (!drift) return <span className="quiet">—</span>;
+  const cause = drift.moved[0];
+  if (drift.change === null) return <span className="quiet text-sm">some had no price then</span>;
+  return (
+    <>
+      <Figure
+        ask={{ figure: `serving/${row.serving}/drift`, recipe: row.recipe }}
+        text={signed(drift.change, currency)}
+        label={`change of cost of ${row.name} since its price was set`}
+        className="money"
+        stop={false}
+      />
+      {cause && <div className="quiet text-xs">{cause.name}</div>}
+    </>
+  );
+}

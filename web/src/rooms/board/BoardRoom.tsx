@@ -1,0 +1,208 @@
+// The board: which pots need a new price today, and why.
+
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { api, type Board, inWords, told } from "../../api/client";
+import { useWorking } from "../../parts/Figure";
+import { percent } from "../../parts/format";
+import { useKeys } from "../../parts/keys";
+import { NewPot } from "../cook/NewPot";
+import { BoardLine } from "./BoardLine";
+import { arranged, type Column, type Order } from "./order";
+
+const COLUMNS: { key: Column | null; label: string; number?: boolean; width?: string }[] = [
+  { key: "name", label: "Soup or stew" },
+  { key: null, label: "Serving" },
+  { key: null, label: "Where the price goes", width: "w-44" },
+  { key: "cost", label: "Cost", number: true },
+  { key: "price", label: "Price", number: true },
+  { key: "share", label: "Food cost", number: true },
+  { key: "contribution", label: "Left over", number: true },
+  { key: "drift", label: "Since priced", number: true },
+  { key: null, label: "How sure" },
+  { key: null, label: "Look at it" },
+];
+
+export function BoardRoom() {
+  const board = useQuery({ queryKey: ["board"], queryFn: () => told<Board>(api.GET("/api/board")) });
+  if (board.isPending) return <p>Costing the pots …</p>;
+  if (board.isError) return <p role="alert">{inWords(board.error)}</p>;
+  return <Loaded board={board.data} />;
+}
+
+function Loaded({ board }: { board: Board }) {
+  const [order, setOrder] = useState<Order>({ column: "name", down: false });
+  const [filter, setFilter] = useState("");
+  const [onlyMarked, setOnlyMarked] = useState(false);
+  const [adding, setAdding] = useState(false);
+  const search = useRef<HTMLInputElement>(null);
+  const body = useRef<HTMLTableSectionElement>(null);
+  const rows = useMemo(() => arranged(board, order, filter, onlyMarked), [board, order, filter, onlyMarked]);
+  const working = useWorking();
+  const navigate = useNavigate();
+
+  const links = () => [...(body.current?.querySelectorAll<HTMLElement>("a[data-pot]") ?? [])];
+  const go = (step: number) => {
+    const all = links();
+    const at = all.indexOf(document.activeElement as HTMLElement);
+    all[Math.max(0, Math.min(all.length - 1, at < 0 && step > 0 ? 0 : at + step))]?.focus();
+  };
+  const explain = () => {
+    const row = rows[links().indexOf(document.activeElement as HTMLElement)];
+    if (row) working({ figure: `serving/${row.serving}/food_cost`, recipe: row.recipe });
+  };
+  useKeys({
+    f: () => search.current?.focus(),
+    n: () => setAdding(true),
+    m: () => setOnlyMarked(!onlyMarked),
+    w: explain,
+    down: () => go(1),
+    up: () => go(-1),
+  });
+
+  return (
+    <>
+      <h1 className="sr-only">Board</h1>
+      <Headline board={board} />
+      <div className="flex items-center gap-4 my-3 no-print">
+        <label className="flex items-center gap-2">
+          Find <kbd>F</kbd>
+          <input
+            ref={search}
+            className="input input-sm w-56"
+            value={filter}
+            onChange={(event) => setFilter(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === "ArrowDown") go(1);
+              if (event.key === "Escape") setFilter("");
+            }}
+          />
+        </label>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-sm"
+            checked={onlyMarked}
+            onChange={(event) => setOnlyMarked(event.target.checked)}
+          />
+          only what needs a look <kbd>M</kbd>
+        </label>
+        <span className="quiet text-sm">
+          <kbd>↑</kbd> <kbd>↓</kbd> choose, <kbd>Enter</kbd> open, <kbd>W</kbd> working
+        </span>
+        <button type="button" className="btn btn-sm btn-primary ml-auto" onClick={() => setAdding(true)}>
+          New soup <kbd className="text-base-content">N</kbd>
+        </button>
+      </div>
+      {board.rows.length === 0 ? (
+        <Empty add={() => setAdding(true)} />
+      ) : (
+        <table className="table table-sm sheet">
+          <caption className="sr-only">
+            Every serving on sale, per portion, net of tax but for the price
+          </caption>
+          <thead>
+            <tr>
+              {COLUMNS.map((column) => (
+                <Head key={column.label} column={column} order={order} setOrder={setOrder} />
+              ))}
+            </tr>
+          </thead>
+          <tbody ref={body}>
+            {rows.map((row, place) => (
+              <BoardLine
+                key={`${row.recipe}/${row.serving}`}
+                row={row}
+                first={order.column !== "name" || rows[place - 1]?.recipe !== row.recipe}
+              />
+            ))}
+          </tbody>
+        </table>
+      )}
+      {board.rows.length > 0 && rows.length === 0 && (
+        <p className="sheet p-6 mt-2">
+          Nothing fits.{" "}
+          <button
+            type="button"
+            className="link"
+            onClick={() => {
+              setFilter("");
+              setOnlyMarked(false);
+            }}
+          >
+            Show all {board.rows.length} servings
+          </button>
+        </p>
+      )}
+      {adding && <NewPot leave={() => setAdding(false)} made={(id) => navigate(`/cook/${id}?new`)} />}
+    </>
+  );
+}
+
+function Headline({ board }: { board: Board }) {
+  if (board.rows.length === 0) return null;
+  const pots = board.need_a_price;
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-8 gap-y-1 text-lg">
+      <strong>
+        {pots === 0
+          ? "No pot needs a new price"
+          : `${pots} ${pots === 1 ? "pot needs" : "pots need"} a new price`}
+      </strong>
+      {board.food_cost_share !== null && (
+        <span>
+          food cost {percent(board.food_cost_share, 1)} of the net price on average
+          {board.target_share && `, target ${percent(board.target_share)}`}
+        </span>
+      )}
+      {board.dearest_move && <span>dearest move: {board.dearest_move}</span>}
+    </div>
+  );
+}
+
+interface HeadProps {
+  column: (typeof COLUMNS)[number];
+  order: Order;
+  setOrder: (order: Order) => void;
+}
+
+function Head({ column, order, setOrder }: HeadProps) {
+  const { key } = column;
+  const sorted = key !== null && order.column === key;
+  const shape = `${column.number ? "num" : ""} ${column.width ?? ""}`;
+  if (key === null) {
+    return (
+      <th scope="col" className={shape}>
+        {column.label}
+      </th>
+    );
+  }
+  return (
+    <th scope="col" className={shape} aria-sort={sorted ? (order.down ? "descending" : "ascending") : "none"}>
+      <button
+        type="button"
+        className="cursor-pointer font-semibold"
+        onClick={() => setOrder({ column: key, down: sorted ? !order.down : key !== "name" })}
+      >
+        {column.label}
+        {sorted && (order.down ? " ↓" : " ↑")}
+      </button>
+    </th>
+  );
+}
+
+function Empty({ add }: { add: () => void }) {
+  return (
+    <div className="sheet p-8 max-w-2xl">
+      <h2 className="text-xl font-semibold mb-2">No soup is on sale yet</h2>
+      <p className="mb-4">
+        Start in Buy: write down what you buy and what it costs. Then put a pot together in Cook, and say in
+        which sizes it is served. It then stands here, with what a portion costs.
+      </p>
+      <button type="button" className="btn btn-primary btn-sm" onClick={add}>
+        Put the first pot on
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,59 @@
+// The order and the filter of the board.
+
+import type { Board, BoardRow } from "../../api/client";
+
+export type Column = "name" | "cost" | "price" | "share" | "contribution" | "drift";
+
+export interface Order {
+  column: Column;
+  down: boolean;
+}
+
+const number = (value: string | null | undefined) =>
+  value == null ? Number.NEGATIVE_INFINITY : Number(value);
+
+const KEYS: Record<Exclude<Column, "name">, (row: BoardRow) => number> = {
+  cost: (row) => number(row.food_cost),
+  price: (row) => number(row.price),
+  share: (row) => number(row.food_cost_share),
+  contribution: (row) => number(row.contribution),
+  drift: (row) => number(row.drift?.change),
+};
+
+export function arranged(board: Board, order: Order, filter: string, onlyMarked: boolean): BoardRow[] {
+  const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
+  const rows = board.rows.filter(
+    (row) =>
+      (!onlyMarked || needsLook(row)) &&
+      words.every((word) => `${row.name} ${row.serving_name}`.toLowerCase().includes(word)),
+  );
+  if (order.column === "name") return order.down ? rows.reverse() : rows;
+  const key = KEYS[order.column];
+  const sign = order.down ? -1 : 1;
+  return rows.sort((a, b) => sign * (key(a) - key(b)));
+}
+
+export function needsLook(row: BoardRow): boolean {
+  return row.marks.some((mark) => mark !== "old_prices");
+}
+
+export const MARKS: Record<BoardRow["marks"][number], { text: string; tone: string; why: string }> = {
+  incomplete: { text: "? incomplete", tone: "text-error", why: "something is not known yet" },
+  over_target: {
+    text: "▲ over target",
+    tone: "text-error",
+    why: "food cost is a larger share of the price than wanted",
+  },
+  far_under_target: {
+    text: "▽ dear",
+    tone: "text-info",
+    why: "the price is far above what the cost asks for",
+  },
+  cost_moved: {
+    text: "⇅ cost moved",
+    tone: "text-secondary",
+    why: "cost moved by over 5% since the price was set",
+  },
+  old_prices: { text: "⌛ old prices", tone: "quiet", why: "over a quarter of the money is at old prices" },
+  no_set_price: { text: "○ no set price", tone: "text-info", why: "the computed price is shown" },
+};

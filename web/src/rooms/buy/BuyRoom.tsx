@@ -1,0 +1,160 @@
+// Buy: what each item costs today, as bought and as used; a new price, and what it does to every pot.
+
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useRef, useState } from "react";
+import { Link, useNavigate, useParams } from "react-router";
+import { api, type ItemRow, inWords, told } from "../../api/client";
+import { Figure, useCurrency } from "../../parts/Figure";
+import { money, percent } from "../../parts/format";
+import { useKeys } from "../../parts/keys";
+import { ItemPanel } from "./ItemPanel";
+import { NewItem } from "./NewItem";
+
+export function BuyRoom() {
+  const { item } = useParams();
+  const items = useQuery({ queryKey: ["items"], queryFn: () => told<ItemRow[]>(api.GET("/api/items")) });
+  if (items.isPending) return <p>Fetching the prices …</p>;
+  if (items.isError) return <p role="alert">{inWords(items.error)}</p>;
+  return <Loaded rows={items.data} open={item} />;
+}
+
+function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
+  const [filter, setFilter] = useState("");
+  const [adding, setAdding] = useState(false);
+  const search = useRef<HTMLInputElement>(null);
+  const body = useRef<HTMLTableSectionElement>(null);
+  const navigate = useNavigate();
+  const shown = useMemo(() => {
+    const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
+    return rows.filter((row) =>
+      words.every((word) => `${row.name} ${row.kind} ${row.supplier ?? ""}`.toLowerCase().includes(word)),
+    );
+  }, [rows, filter]);
+  const go = (step: number) => {
+    const all = [...(body.current?.querySelectorAll<HTMLElement>("a[data-item]") ?? [])];
+    const at = all.indexOf(document.activeElement as HTMLElement);
+    all[Math.max(0, Math.min(all.length - 1, at + step))]?.focus();
+  };
+  useKeys({
+    f: () => search.current?.focus(),
+    n: () => setAdding(true),
+    down: () => go(1),
+    up: () => go(-1),
+  });
+  return (
+    <div className={open ? "grid grid-cols-[minmax(0,1fr)_30rem] gap-4 items-start" : ""}>
+      <div>
+        <div className="flex items-center gap-4 mb-3">
+          <h1 className="text-xl font-semibold">Buy</h1>
+          <label className="flex items-center gap-2">
+            Find <kbd>F</kbd>
+            <input
+              ref={search}
+              className="input input-sm w-48"
+              value={filter}
+              onChange={(event) => setFilter(event.target.value)}
+              onKeyDown={(event) => event.key === "ArrowDown" && go(1)}
+            />
+          </label>
+          <span className="quiet text-sm">
+            <kbd>↑</kbd> <kbd>↓</kbd> choose, <kbd>Enter</kbd> open
+          </span>
+          <button type="button" className="btn btn-sm btn-primary ml-auto" onClick={() => setAdding(true)}>
+            New item <kbd className="text-base-content">N</kbd>
+          </button>
+        </div>
+        {rows.length === 0 ? (
+          <div className="sheet p-8 max-w-2xl">
+            <h2 className="text-xl font-semibold mb-2">Nothing is bought yet</h2>
+            <p>Write down the first item: its name, then a pack and its price. Then it can go into a pot.</p>
+          </div>
+        ) : (
+          <table className="table table-sm sheet">
+            <caption className="sr-only">Items with the price of a kilo as bought and as used</caption>
+            <thead>
+              <tr>
+                <th scope="col">Item</th>
+                {!open && <th scope="col">From</th>}
+                <th scope="col" className="num">
+                  A kilo as bought
+                </th>
+                <th scope="col">A usable kilo</th>
+                <th scope="col" className="num">
+                  In pots
+                </th>
+              </tr>
+            </thead>
+            <tbody ref={body}>
+              {shown.map((row) => (
+                <Row key={row.id} row={row} open={open} />
+              ))}
+            </tbody>
+          </table>
+        )}
+        {rows.length > 0 && shown.length === 0 && <p className="sheet p-6 mt-2">Nothing is called so.</p>}
+      </div>
+      {open && <ItemPanel key={open} id={open} close={() => navigate("/buy")} />}
+      {adding && (
+        <NewItem taken={rows} leave={() => setAdding(false)} made={(id) => navigate(`/buy/${id}`)} />
+      )}
+    </div>
+  );
+}
+
+function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
+  const currency = useCurrency();
+  const moved =
+    row.per_kg !== null && row.per_kg_before !== null ? Number(row.per_kg) - Number(row.per_kg_before) : 0;
+  return (
+    <tr className={row.id === open ? "bg-base-300" : "hover:bg-base-200"}>
+      <th scope="row">
+        <Link to={`/buy/${row.id}`} data-item className="link link-hover text-primary">
+          {row.name}
+        </Link>{" "}
+        <span className="quiet text-xs font-normal">{row.kind}</span>
+      </th>
+      {!open && (
+        <td className="text-sm">
+          {row.offer ? (
+            `${row.supplier}, ${row.offer.pack} for ${money(row.offer.price, currency)}`
+          ) : (
+            <span className="text-error">no price yet</span>
+          )}
+        </td>
+      )}
+      <td className="num">
+        {row.per_kg === null ? (
+          <span className="text-error text-sm">{row.lack}</span>
+        ) : (
+          <Figure
+            ask={{ figure: `item/${row.id}/price_per_kg`, recipe: "-" }}
+            text={money(row.per_kg, currency)}
+            label={`price of a kilo of ${row.name}`}
+            className="money"
+            stop={false}
+          />
+        )}
+        {moved !== 0 && (
+          <span className={`text-xs ml-1 ${moved > 0 ? "text-error" : "text-success"}`}>
+            {moved > 0 ? "▲" : "▼"}
+          </span>
+        )}
+      </td>
+      <td className="text-sm">
+        {row.usable.slice(0, open ? 1 : 3).map((usable) => (
+          <div key={usable.preparation} className="whitespace-nowrap">
+            <Figure
+              ask={{ figure: `item/${row.id}/${usable.preparation}`, recipe: "-" }}
+              text={money(usable.per_kg, currency)}
+              label={`usable kilo of ${row.name}, ${usable.name}`}
+              className={`money ${usable.rests_on === "estimate" ? "unsure" : ""}`}
+              stop={false}
+            />{" "}
+            {usable.name} <span className="quiet">yields {percent(usable.yield)}</span>
+          </div>
+        ))}
+      </td>
+      <td className="num">{row.used_by}</td>
+    </tr>
+  );
+}

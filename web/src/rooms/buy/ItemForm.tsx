@@ -1,0 +1,177 @@
+// Weights of measures, density and yields of an item; what a change does is shown before it is saved.
+
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import {
+  api,
+  type Effects,
+  type Item,
+  type ItemRow,
+  inWords,
+  type Preparation,
+  told,
+} from "../../api/client";
+import { refreshAll } from "../../app/kitchen";
+import { useCurrency } from "../../parts/Figure";
+import { idFor, money } from "../../parts/format";
+import { SmallField } from "../../parts/Small";
+import { useToast } from "../../parts/Toasts";
+import { EffectsTable } from "./EffectsTable";
+
+type Weight = [unit: string, mass: string];
+
+export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable"] }) {
+  const [weights, setWeights] = useState<Weight[]>(Object.entries(item.measures ?? {}));
+  const [preparations, setPreparations] = useState(item.preparations);
+  const [density, setDensity] = useState(item.density ?? null);
+  const [allergens, setAllergens] = useState(item.allergens.join(", "));
+  const client = useQueryClient();
+  const currency = useCurrency();
+  const toast = useToast();
+  const measures = Object.fromEntries(weights.filter(([unit, mass]) => unit.trim() && mass.trim()));
+  const named = allergens
+    .split(",")
+    .map((one) => one.trim())
+    .filter(Boolean);
+  const draft: Item = { ...item, measures, preparations, density, allergens: named };
+  const changed = JSON.stringify(draft) !== JSON.stringify(item);
+  const preview = useQuery({
+    queryKey: ["item-preview", draft],
+    queryFn: () =>
+      told<Effects>(
+        api.POST("/api/items/{item_id}/preview", {
+          params: { path: { item_id: item.id } },
+          body: { item: draft },
+        }),
+      ),
+    enabled: changed,
+    placeholderData: keepPreviousData,
+    retry: false,
+    staleTime: 0,
+  });
+  const save = useMutation({
+    mutationFn: (given: { item: Item; was: Item }) =>
+      told(api.PUT("/api/items/{item_id}", { params: { path: { item_id: item.id } }, body: given })),
+    onSuccess: async (_, given) => {
+      await refreshAll(client);
+      const undo = () => save.mutate({ item: given.was, was: given.item });
+      toast(`${item.name} saved`, { undo });
+    },
+  });
+  const setWeight = (place: number, weight: Weight) =>
+    setWeights(weights.map((one, at) => (at === place ? weight : one)));
+  const setPreparation = (place: number, patch: Partial<Preparation>) =>
+    setPreparations(preparations.map((one, at) => (at === place ? { ...one, ...patch } : one)));
+  const addPreparation = () => {
+    const id = idFor("cut", (one) => preparations.some((known) => known.id === one));
+    setPreparations([
+      ...preparations,
+      { id, name: "peeled, cut", yield: "0.90", low: null, high: null, source: "estimate", byproducts: [] },
+    ]);
+  };
+  return (
+    <form
+      className="mt-4"
+      aria-label="Weights and yields"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (changed) save.mutate({ item: draft, was: item });
+      }}
+    >
+      <h3 className="font-semibold">Weights</h3>
+      <div className="flex flex-wrap gap-x-3 text-sm">
+        {weights.map(([unit, mass], place) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: a unit changes while it is typed
+          <span key={place} className="flex items-center">
+            1
+            <input
+              className="cell-input w-24"
+              aria-label="Unit"
+              value={unit}
+              onChange={(event) => setWeight(place, [event.target.value, mass])}
+            />
+            =
+            <input
+              className="cell-input w-16"
+              aria-label={`Weight of 1 ${unit}`}
+              placeholder="60 g"
+              value={mass}
+              onChange={(event) => setWeight(place, [unit, event.target.value])}
+            />
+          </span>
+        ))}
+        <SmallField label="kg per litre" width="w-14" value={density} set={setDensity} />
+        <button type="button" className="link quiet" onClick={() => setWeights([...weights, ["bunch", ""]])}>
+          + weight
+        </button>
+      </div>
+      <h3 className="font-semibold mt-3">Yields</h3>
+      {preparations.map((one, place) => {
+        const cost = usable.find((row) => row.preparation === one.id);
+        return (
+          <div key={one.id} className="flex flex-wrap items-center gap-x-3 text-sm">
+            <input
+              className="cell-input w-36"
+              aria-label="Preparation"
+              value={one.name}
+              onChange={(event) => setPreparation(place, { name: event.target.value })}
+            />
+            <SmallField
+              label="yields"
+              width="w-14"
+              value={one.yield}
+              set={(text) => setPreparation(place, { yield: text ?? "" })}
+            />
+            <SmallField
+              label="from"
+              width="w-40"
+              hint="estimate"
+              value={one.source ?? null}
+              set={(source) => setPreparation(place, { source })}
+            />
+            {cost && <span className="money">{money(cost.per_kg, currency)} a usable kilo</span>}
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs text-base-content"
+              aria-label={`Remove ${one.name}`}
+              onClick={() => setPreparations(preparations.filter((_, at) => at !== place))}
+            >
+              ×
+            </button>
+          </div>
+        );
+      })}
+      <button type="button" className="link quiet text-sm" onClick={addPreparation}>
+        + preparation
+      </button>
+      <div className="text-sm mt-2">
+        <SmallField
+          label="allergens"
+          width="w-64"
+          hint="celery, milk"
+          value={allergens || null}
+          set={(text) => setAllergens(text ?? "")}
+        />
+      </div>
+      {changed && (
+        <div className="mt-2 border-t border-base-300 pt-2">
+          {preview.isError ? (
+            <p role="alert" className="text-error text-sm">
+              {inWords(preview.error)}
+            </p>
+          ) : (
+            preview.data && <EffectsTable effects={preview.data.effects} />
+          )}
+          {save.isError && (
+            <p role="alert" className="text-error text-sm">
+              {inWords(save.error)}
+            </p>
+          )}
+          <button type="submit" className="btn btn-sm btn-primary mt-1" disabled={save.isPending}>
+            Save {item.name}
+          </button>
+        </div>
+      )}
+    </form>
+  );
+}

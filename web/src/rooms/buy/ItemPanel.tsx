@@ -1,0 +1,99 @@
+// One item: its prices, a new price with what it does, its weights and yields, where it goes.
+
+import { useQuery } from "@tanstack/react-query";
+import { Link } from "react-router";
+import { api, type ItemReply, inWords, told } from "../../api/client";
+import { useCurrency } from "../../parts/Figure";
+import { day, mass, money } from "../../parts/format";
+import { useKeys } from "../../parts/keys";
+import { ItemForm } from "./ItemForm";
+import { PriceForm } from "./PriceForm";
+
+export function ItemPanel({ id, close }: { id: string; close: () => void }) {
+  const found = useQuery({
+    queryKey: ["item", id],
+    queryFn: () => told<ItemReply>(api.GET("/api/items/{item_id}", { params: { path: { item_id: id } } })),
+  });
+  useKeys({ escape: close });
+  if (found.isPending) return <aside className="sheet p-4">Fetching …</aside>;
+  if (found.isError) {
+    return (
+      <aside className="sheet p-4" role="alert">
+        {inWords(found.error)}
+      </aside>
+    );
+  }
+  const reply = found.data;
+  return (
+    <aside
+      className="sheet p-4 sticky top-3 max-h-[calc(100vh-4.5rem)] overflow-y-auto"
+      aria-label={reply.item.name}
+    >
+      <div className="flex items-center justify-between mb-2">
+        <h2 className="text-xl font-semibold">{reply.item.name}</h2>
+        <button type="button" className="btn btn-sm" onClick={close}>
+          Close <kbd>Esc</kbd>
+        </button>
+      </div>
+      <PriceForm reply={reply} />
+      <History reply={reply} />
+      <ItemForm key={JSON.stringify(reply.item)} item={reply.item} usable={reply.row.usable} />
+      <Uses reply={reply} />
+    </aside>
+  );
+}
+
+function History({ reply }: { reply: ItemReply }) {
+  const currency = useCurrency();
+  if (reply.history.length === 0) return null;
+  return (
+    <section aria-label="Prices so far" className="mt-4">
+      <h3 className="font-semibold">Prices so far</h3>
+      <table className="table table-xs">
+        <caption className="sr-only">Offers, the newest first</caption>
+        <tbody>
+          {reply.history.slice(0, 8).map((point) => (
+            <tr key={point.offer.id}>
+              <td>{day(point.offer.on)}</td>
+              <td>{point.supplier}</td>
+              <td>
+                {point.offer.pack} for {money(point.offer.price, currency)}
+              </td>
+              <td className="num money">{money(point.per_kg, currency)} a kilo</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+function Uses({ reply }: { reply: ItemReply }) {
+  const currency = useCurrency();
+  return (
+    <section aria-label="Where it goes" className="mt-4">
+      <h3 className="font-semibold">Where it goes</h3>
+      {reply.uses.length === 0 ? (
+        <p className="quiet text-sm">Into no portion yet.</p>
+      ) : (
+        <table className="table table-xs">
+          <caption className="sr-only">Portions that take this item</caption>
+          <tbody>
+            {reply.uses.map((use) => (
+              <tr key={`${use.recipe}/${use.serving}`}>
+                <td>
+                  <Link className="link link-hover" to={`/cook/${use.recipe}`}>
+                    {use.name}
+                  </Link>{" "}
+                  <span className="quiet">{use.serving_name}</span>
+                </td>
+                <td className="num">{mass(use.grams)} AP</td>
+                <td className="num money">{money(use.cost, currency)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}

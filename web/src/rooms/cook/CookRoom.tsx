@@ -1,0 +1,86 @@
+// All recipes, bases included: what a litre costs and who uses it.
+
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, inWords, type RecipeSummary, told } from "../../api/client";
+import { Figure, useCurrency } from "../../parts/Figure";
+import { money, volume } from "../../parts/format";
+import { useKeys } from "../../parts/keys";
+import { NewPot } from "./NewPot";
+
+export function CookRoom() {
+  const recipes = useQuery({
+    queryKey: ["recipes"],
+    queryFn: () => told<RecipeSummary[]>(api.GET("/api/recipes")),
+  });
+  const [filter, setFilter] = useState("");
+  const [adding, setAdding] = useState(false);
+  const currency = useCurrency();
+  const navigate = useNavigate();
+  useKeys({ n: () => setAdding(true) });
+  if (recipes.isPending) return <p>Fetching the recipes …</p>;
+  if (recipes.isError) return <p role="alert">{inWords(recipes.error)}</p>;
+  const rows = recipes.data.filter((row) => row.name.toLowerCase().includes(filter.toLowerCase()));
+  return (
+    <>
+      <div className="flex items-center gap-4 mb-3">
+        <h1 className="text-xl font-semibold">Recipes</h1>
+        <label className="flex items-center gap-2">
+          Find
+          <input
+            className="input input-sm w-56"
+            value={filter}
+            onChange={(event) => setFilter(event.target.value)}
+          />
+        </label>
+        <button type="button" className="btn btn-sm btn-primary ml-auto" onClick={() => setAdding(true)}>
+          New soup <kbd className="text-base-content">N</kbd>
+        </button>
+      </div>
+      <table className="table table-sm sheet">
+        <caption className="sr-only">All recipes with their batch and the cost of a litre</caption>
+        <thead>
+          <tr>
+            <th scope="col">Recipe</th>
+            <th scope="col" className="num">
+              Batch
+            </th>
+            <th scope="col" className="num">
+              A litre costs
+            </th>
+            <th scope="col">Served as</th>
+            <th scope="col">Goes into</th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.id} className="hover:bg-base-200">
+              <th scope="row">
+                <Link className="link link-hover text-primary" to={`/cook/${row.id}`}>
+                  {row.name}
+                </Link>
+                {!row.complete && <span className="text-error text-sm"> ? incomplete</span>}
+              </th>
+              <td className="num">{volume(row.batch_ml)}</td>
+              <td className="num">
+                <Figure
+                  ask={{ figure: "batch/cost_per_l", recipe: row.id }}
+                  text={money(row.cost_per_l, currency)}
+                  label={`cost of a litre of ${row.name}`}
+                  className="money"
+                />
+              </td>
+              <td>{row.servings === 0 ? <span className="quiet">a base</span> : `${row.servings} sizes`}</td>
+              <td className="text-sm">{row.used_by.join(", ")}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {rows.length === 0 && (
+        <p className="sheet p-6 mt-2">No recipe is called so. Put a new pot on with N.</p>
+      )}
+      {adding && <NewPot leave={() => setAdding(false)} made={(id) => navigate(`/cook/${id}?new`)} />}
+    </>
+  );
+}

@@ -1,0 +1,186 @@
+// One line of a stage: as typed, what to buy, what is in the pot, what it costs.
+
+import { useRef, useState } from "react";
+import type { Line, Named, SheetLine, Stage } from "../../api/client";
+import { Figure, useCurrency, useWorking } from "../../parts/Figure";
+import { mass, money } from "../../parts/format";
+import { keyName } from "../../parts/keys";
+import { Picker } from "../../parts/Picker";
+import { changeLine, moveLine, removeLine } from "./draft";
+import { Mend } from "./Mend";
+import { Preparations } from "./Preparations";
+import { useIsBad, usePot } from "./usePot";
+
+interface Props {
+  line: Line;
+  stage: Stage;
+  stagePlace: number;
+  place: number;
+  sheet: SheetLine | undefined;
+  names: Named[];
+}
+
+export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props) {
+  const { edit, state, preview, saved } = usePot();
+  const [picking, setPicking] = useState(false);
+  const row = useRef<HTMLTableRowElement>(null);
+  const working = useWorking();
+  const currency = useCurrency();
+  const bad = useIsBad(`stages[${stagePlace}].lines[${place}].quantity`);
+  const named = names.find(
+    (one) => one.id === (line.item ?? line.recipe) && one.is_recipe === (line.recipe !== null),
+  );
+  const name = sheet?.name ?? named?.name ?? line.item ?? line.recipe ?? "";
+  const problems = (preview?.sheet.problems ?? []).filter(
+    (one) => sheet && one.stage === stage.id && one.line === sheet.id,
+  );
+  const set = (patch: Partial<Line>, field?: string) => edit(changeLine(stagePlace, place, patch), field);
+  const move = (step: number) => {
+    const body = row.current?.parentElement;
+    edit(moveLine(stagePlace, place, step));
+    requestAnimationFrame(() =>
+      body?.querySelectorAll<HTMLInputElement>("input[data-quantity]")[place + step]?.focus(),
+    );
+  };
+  const remove = () => edit(removeLine(stagePlace, place));
+  const path = `line/${stage.id}/${sheet?.id ?? ""}`;
+  const ask = (figure: string) => ({
+    figure: `${path}/${figure}`,
+    recipe: state.recipe.id,
+    draft: state.recipe,
+  });
+  const onKeyDown = (event: React.KeyboardEvent) => {
+    const acts: Record<string, () => void> = {
+      "Alt+up": () => move(-1),
+      "Alt+down": () => move(1),
+      "Alt+w": () => working(ask("cost")),
+      "Alt+Delete": remove,
+      "Alt+Backspace": remove,
+    };
+    const act = acts[keyName(event)];
+    if (act) {
+      event.preventDefault();
+      act();
+    }
+  };
+  const was = saved.sheet.lines.find((one) => one.stage === stage.id && one.id === sheet?.id);
+  return (
+    <>
+      <tr ref={row} onKeyDown={onKeyDown} data-line={sheet?.id} className="hover:bg-base-200">
+        <td className="pl-3">
+          <span className="flex items-center gap-1">
+            <input
+              className="cell-input w-24 text-right"
+              data-quantity
+              aria-label={`Quantity of ${name}`}
+              aria-invalid={bad}
+              value={line.quantity}
+              onChange={(event) => set({ quantity: event.target.value }, `quantity-${stagePlace}-${place}`)}
+            />
+            {picking ? (
+              <Picker
+                names={names}
+                label="Another item or recipe"
+                pick={(one) => {
+                  set({
+                    item: one.is_recipe ? null : one.id,
+                    recipe: one.is_recipe ? one.id : null,
+                    preparation: null,
+                  });
+                  setPicking(false);
+                }}
+                leave={() => setPicking(false)}
+              />
+            ) : (
+              <button
+                type="button"
+                className="cell-input text-left cursor-pointer"
+                title="Take another item"
+                onClick={() => setPicking(true)}
+              >
+                {name}
+              </button>
+            )}
+            {line.item && (
+              <>
+                <button
+                  type="button"
+                  className="cell-input text-xs"
+                  aria-label={`Quantity of ${name} is ${line.basis === "AP" ? "as purchased" : "as it goes in"}; change`}
+                  title={line.basis === "AP" ? "as purchased" : "edible portion, as it goes into the pot"}
+                  onClick={() => set({ basis: line.basis === "AP" ? "EP" : "AP" })}
+                >
+                  {line.basis}
+                </button>
+                <Preparations line={line} named={named} set={set} name={name} />
+              </>
+            )}
+          </span>
+        </td>
+        <td className="num">
+          {sheet && (
+            <Figure ask={ask("ap_g")} text={mass(sheet.ap_g)} label={`${name} to buy`} stop={false} />
+          )}
+        </td>
+        <td className="num">
+          {sheet && (
+            <Figure ask={ask("ep_g")} text={mass(sheet.ep_g)} label={`${name} in the pot`} stop={false} />
+          )}
+        </td>
+        <td className="num">
+          {sheet && (
+            <Figure
+              ask={ask("cost")}
+              text={money(sheet.cost, currency)}
+              was={was && was.cost !== sheet.cost ? money(was.cost, currency) : undefined}
+              label={`cost of ${name}`}
+              className="money"
+              stop={false}
+            />
+          )}
+        </td>
+        <td className="text-right pr-2 no-print">
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs text-base-content"
+            tabIndex={-1}
+            disabled={place === 0}
+            aria-label={`Move ${name} up`}
+            title="Alt ↑"
+            onClick={() => move(-1)}
+          >
+            ↑
+          </button>
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs text-base-content"
+            tabIndex={-1}
+            disabled={place === stage.lines.length - 1}
+            aria-label={`Move ${name} down`}
+            title="Alt ↓"
+            onClick={() => move(1)}
+          >
+            ↓
+          </button>
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs text-base-content"
+            tabIndex={-1}
+            aria-label={`Remove ${name}`}
+            title="Alt Delete"
+            onClick={remove}
+          >
+            ×
+          </button>
+        </td>
+      </tr>
+      {problems.map((problem) => (
+        <tr key={problem.message}>
+          <td colSpan={5} className="pl-8 pb-1">
+            <Mend problem={problem} />
+          </td>
+        </tr>
+      ))}
+    </>
+  );
+}

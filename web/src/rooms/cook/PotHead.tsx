@@ -1,0 +1,88 @@
+// The head of the pot sheet: name, what is saved, undo.
+
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { api, inWords, told } from "../../api/client";
+import { refreshAll } from "../../app/kitchen";
+import { useToast } from "../../parts/Toasts";
+import { usePot } from "./usePot";
+
+export function PotHead({ save, saving }: { save: () => void; saving: boolean }) {
+  const pot = usePot();
+  const { state, dispatch, edit, changed } = pot;
+  const takeOff = useTakeOff();
+  return (
+    <div className="flex flex-wrap items-center gap-3 mb-3">
+      <h1 className="contents">
+        <span className="sr-only">Pot sheet: {state.recipe.name}</span>
+      </h1>
+      <input
+        className="cell-input text-2xl font-semibold grow max-w-xl"
+        aria-label="Name of the recipe"
+        value={state.recipe.name}
+        maxLength={200}
+        onChange={(event) => edit((recipe) => ({ ...recipe, name: event.target.value }), "name")}
+      />
+      <span className="quiet" data-testid="saved-state">
+        revision {state.revision}, {changed ? "changed, not saved" : "saved"}
+      </span>
+      {pot.saved.used_by.length > 0 && (
+        <span className="quiet text-sm truncate max-w-72" title={pot.saved.used_by.join(", ")}>
+          goes into {pot.saved.used_by.join(", ")}
+        </span>
+      )}
+      <span className="ml-auto flex gap-2 no-print">
+        {pot.restored && changed && (
+          <button
+            type="button"
+            className="btn btn-sm"
+            onClick={() => dispatch({ type: "take", recipe: pot.saved.recipe, revision: pot.saved.revision })}
+          >
+            Drop what was kept
+          </button>
+        )}
+        <button
+          type="button"
+          className="btn btn-sm"
+          disabled={state.past.length === 0}
+          onClick={() => dispatch({ type: "undo" })}
+        >
+          Undo <kbd>Ctrl Z</kbd>
+        </button>
+        <button type="button" className="btn btn-sm" onClick={() => takeOff()}>
+          Take off
+        </button>
+        <button type="button" className="btn btn-sm btn-primary" disabled={!changed || saving} onClick={save}>
+          {saving ? "Saving …" : "Save"} <kbd className="text-base-content">Ctrl S</kbd>
+        </button>
+      </span>
+    </div>
+  );
+}
+
+/** Takes the recipe off, with an undo that puts it on again as it was saved. */
+function useTakeOff(): () => void {
+  const { saved } = usePot();
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const toast = useToast();
+  const { recipe } = saved;
+  const putBack = useMutation({
+    mutationFn: () => told(api.POST("/api/recipes", { body: { recipe, by: "the kitchen" } })),
+    onSuccess: () => refreshAll(client),
+    onError: (error) => toast(inWords(error), { bad: true }),
+  });
+  const takeOff = useMutation({
+    mutationFn: () => {
+      const params = { path: { recipe_id: recipe.id }, query: { based_on: saved.revision } };
+      return told(api.DELETE("/api/recipes/{recipe_id}", { params }));
+    },
+    onSuccess: async () => {
+      await refreshAll(client);
+      navigate("/cook");
+      toast(`${recipe.name} was taken off`, { undo: () => putBack.mutate() });
+    },
+    onError: (error) => toast(inWords(error), { bad: true }),
+  });
+  return () => takeOff.mutate();
+}

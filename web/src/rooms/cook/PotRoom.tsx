@@ -1,0 +1,79 @@
+// The pot sheet of one recipe.
+
+import { useQuery } from "@tanstack/react-query";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { api, inWords, type RecipeReply, told } from "../../api/client";
+import { useKeys } from "../../parts/keys";
+import { useToast } from "../../parts/Toasts";
+import { Conflict } from "./Conflict";
+import { addStage } from "./draft";
+import { PotHead } from "./PotHead";
+import { SideStrip } from "./SideStrip";
+import { StageBand } from "./StageBand";
+import { PotProvider, useDraft, useSave } from "./usePot";
+
+export function PotRoom() {
+  const { recipe = "" } = useParams();
+  const found = useQuery({
+    queryKey: ["recipe", recipe],
+    queryFn: () =>
+      told<RecipeReply>(api.GET("/api/recipes/{recipe_id}", { params: { path: { recipe_id: recipe } } })),
+  });
+  if (found.isPending) return <p>Fetching the pot …</p>;
+  if (found.isError) {
+    return (
+      <div className="sheet p-6">
+        <p role="alert">{inWords(found.error)}</p>
+        <Link className="link" to="/cook">
+          All recipes
+        </Link>
+      </div>
+    );
+  }
+  return <PotSheet key={recipe} saved={found.data} />;
+}
+
+function PotSheet({ saved }: { saved: RecipeReply }) {
+  const pot = useDraft(saved);
+  const save = useSave(pot);
+  const toast = useToast();
+  const navigate = useNavigate();
+  const [search] = useSearchParams();
+  const { state, dispatch, edit } = pot;
+  const saveNow = () => {
+    if (pot.changed && !save.isPending) save.mutate(undefined, { onSuccess: () => toast("Saved") });
+  };
+  useKeys({
+    "Ctrl+s": saveNow,
+    "Ctrl+z": () => dispatch({ type: "undo" }),
+    "Ctrl+y": () => dispatch({ type: "redo" }),
+    "Alt+b": () => navigate("/"),
+  });
+  return (
+    <PotProvider value={pot}>
+      <PotHead save={saveNow} saving={save.isPending} />
+      {save.isError && <Conflict error={save.error} pot={pot} save={save} />}
+      {pot.bad && (
+        <p role="alert" className="bg-error text-error-content rounded px-3 py-1 my-2">
+          {pot.bad.detail} <span className="text-sm">The figures are those from before.</span>
+        </p>
+      )}
+      <div className="grid grid-cols-[minmax(0,1fr)_21rem] gap-4 items-start">
+        <div className="flex flex-col gap-3">
+          {state.recipe.stages.map((stage, place) => (
+            <StageBand
+              key={stage.id}
+              stage={stage}
+              place={place}
+              focus={search.has("new") && place === 0 && stage.lines.length === 0}
+            />
+          ))}
+          <button type="button" className="btn btn-sm self-start no-print" onClick={() => edit(addStage)}>
+            + Another tray or pot
+          </button>
+        </div>
+        <SideStrip />
+      </div>
+    </PotProvider>
+  );
+}

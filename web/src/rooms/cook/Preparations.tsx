@@ -1,0 +1,55 @@
+// The preparations of a line, in the order in which they are done.
+
+import type { Line, Named } from "../../api/client";
+
+interface Props {
+  line: Line;
+  named: Named | undefined;
+  name: string;
+  set: (patch: Partial<Line>) => void;
+}
+
+/** A line's preparations as a list, however they are written. */
+export function stepsOf(line: Line): string[] {
+  return line.preparation === null || line.preparation === undefined ? [] : [line.preparation].flat();
+}
+
+export function Preparations({ line, named, name, set }: Props) {
+  const steps = stepsOf(line);
+  const known = named?.preparations ?? [];
+  const words = (id: string) => known.find((one) => one.id === id)?.name ?? id;
+  const write = (next: string[]) => set({ preparation: next.length > 1 ? next : (next[0] ?? null) });
+  const left = known.filter((one) => !steps.includes(one.id));
+  return (
+    <>
+      {steps.map((id) => (
+        <button
+          key={id}
+          type="button"
+          className="text-sm quiet hover:line-through"
+          title="Take this preparation away"
+          aria-label={`${name} is ${words(id)}; take this away`}
+          onClick={() => write(steps.filter((one) => one !== id))}
+        >
+          {words(id)}
+          {id !== steps[steps.length - 1] && ", then"}
+        </button>
+      ))}
+      {left.length > 0 && (
+        <select
+          className="cell-input text-sm quiet w-24"
+          aria-label={steps.length ? `Another preparation of ${name}` : `Preparation of ${name}`}
+          value=""
+          onChange={(event) => event.target.value && write([...steps, event.target.value])}
+        >
+          <option value="">{steps.length ? "then …" : "as it is"}</option>
+          {left.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,306 @@
+// One serving size: what a portion costs, what it sells for, what is left.
+
+import type { Line, Pricing, Serving, SheetServing } from "../../api/client";
+import { useKitchen } from "../../app/kitchen";
+import { ShareScale } from "../../parts/Bars";
+import { Figure, useCurrency } from "../../parts/Figure";
+import { money, percent, rounded, signed, trimmed } from "../../parts/format";
+import { SmallChoice, SmallField } from "../../parts/Small";
+import { changeServing, removeServing, replacedAt, withoutPlace } from "./draft";
+import { TypedInput } from "./TypedInput";
+import { useIsBad, usePot } from "./usePot";
+
+interface Props {
+  serving: Serving;
+  place: number;
+  sheet: SheetServing | undefined;
+  was: SheetServing | undefined;
+}
+
+export function ServingCard({ serving, place, sheet, was }: Props) {
+  const { state, edit, preview } = usePot();
+  const currency = useCurrency();
+  const kitchen = useKitchen();
+  const set = (patch: Partial<Serving>, field?: string) =>
+    edit(changeServing(place, patch), field && `${field}-serving-${place}`);
+  const ask = (name: string) => ({
+    figure: `serving/${serving.id}/${name}`,
+    recipe: state.recipe.id,
+    draft: state.recipe,
+  });
+  const badSize = useIsBad(`servings[${place}].size`);
+  const badPrice = useIsBad(`servings[${place}].price`);
+  const drift = preview?.drifts[serving.id];
+  const today = kitchen.data?.today ?? null;
+  const suggested = sheet?.suggested_price ?? null;
+  const bound = preview?.sheet.complete === false && sheet?.food_cost ? "at least " : "";
+  const setPrice = (price: string | null, field?: string) =>
+    set({ price, price_set_on: price === null ? null : today }, field);
+  return (
+    <section className="sheet p-3" aria-label={`Serving ${serving.name}`} data-serving={serving.id}>
+      <div className="flex items-center gap-1">
+        <input
+          className="cell-input font-semibold w-32"
+          aria-label="Name of the serving"
+          value={serving.name}
+          onChange={(event) => set({ name: event.target.value }, "name")}
+        />
+        <input
+          className="cell-input w-20"
+          aria-label={`Size of ${serving.name}`}
+          aria-invalid={badSize}
+          value={serving.size}
+          onChange={(event) => set({ size: event.target.value }, "size")}
+        />
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs text-base-content ml-auto no-print"
+          aria-label={`Remove serving ${serving.name}`}
+          onClick={() => edit(removeServing(place))}
+        >
+          ×
+        </button>
+      </div>
+      {sheet && (
+        <dl className="grid grid-cols-[1fr_auto] gap-y-0.5 mt-1">
+          <dt>
+            a portion costs{" "}
+            <span className="quiet text-sm">
+              {sheet.whole_portions !== null && (
+                <>
+                  of{" "}
+                  <Figure
+                    ask={ask("portions")}
+                    text={String(sheet.whole_portions)}
+                    label={`portions of ${serving.name}`}
+                    stop={false}
+                  />
+                </>
+              )}
+            </span>
+          </dt>
+          <dd className="num text-lg" data-testid={`cost-${serving.id}`}>
+            {bound}
+            <Figure
+              ask={ask("food_cost")}
+              text={money(sheet.food_cost, currency)}
+              was={was && money(was.food_cost, currency)}
+              label={`cost of a ${serving.name}`}
+              className="money"
+            />
+          </dd>
+          <dt>
+            <label htmlFor={`price-${serving.id}`}>set price</label>
+            {serving.price_set_on && (
+              <span className="quiet text-sm"> of {serving.price_set_on.slice(5)}</span>
+            )}
+          </dt>
+          <dd className="num">
+            <input
+              id={`price-${serving.id}`}
+              className="cell-input w-16 text-right money"
+              aria-invalid={badPrice}
+              value={serving.price ?? ""}
+              onChange={(event) => setPrice(event.target.value.trim() || null, "price")}
+            />
+          </dd>
+          <dt>computed price</dt>
+          <dd className="num">
+            {suggested !== null && suggested !== serving.price && (
+              <button
+                type="button"
+                className="link text-sm mr-2 no-print"
+                onClick={() => setPrice(trimmed(rounded(suggested, 4)))}
+              >
+                set it
+              </button>
+            )}
+            <Figure
+              ask={ask("suggested_price")}
+              text={money(suggested, currency)}
+              label={`computed price of ${serving.name}`}
+              className="money"
+            />
+          </dd>
+          <dt>
+            food cost{" "}
+            {sheet.target_share && (
+              <span className="quiet text-sm">of {percent(sheet.target_share)} wanted</span>
+            )}
+          </dt>
+          <dd className="num" data-testid={`share-${serving.id}`}>
+            <ShareScale share={sheet.food_cost_share} target={sheet.target_share} />{" "}
+            <Figure
+              ask={ask("food_cost_share")}
+              text={percent(sheet.food_cost_share, 1)}
+              was={was && percent(was.food_cost_share, 1)}
+              label={`food-cost share of ${serving.name}`}
+            />
+          </dd>
+          <dt>left over, labour not yet paid</dt>
+          <dd className="num">
+            <Figure
+              ask={ask("contribution")}
+              text={money(sheet.contribution, currency)}
+              label={`contribution of ${serving.name}`}
+              className="money"
+            />
+          </dd>
+          <dt>labour</dt>
+          <dd className="num">
+            <Figure
+              ask={ask("labour_cost")}
+              text={money(sheet.labour_cost, currency)}
+              label={`labour of ${serving.name}`}
+              className="money"
+            />
+          </dd>
+          {drift?.change && (
+            <>
+              <dt>
+                since priced <span className="quiet text-sm">{drift.moved[0]?.name}</span>
+              </dt>
+              <dd className="num">
+                <Figure
+                  ask={ask("drift")}
+                  text={signed(drift.change, currency)}
+                  label={`change since ${serving.name} was priced`}
+                  className="money"
+                />
+              </dd>
+            </>
+          )}
+        </dl>
+      )}
+      <Beside serving={serving} set={set} sheet={sheet} />
+    </section>
+  );
+}
+
+const ROLES = [
+  ["garnish", "garnish"],
+  ["accompaniments", "beside it"],
+  ["packaging", "packaging"],
+] as const;
+
+interface BesideProps {
+  serving: Serving;
+  sheet: SheetServing | undefined;
+  set: (patch: Partial<Serving>, field?: string) => void;
+}
+
+/** What is added to each portion, and how the price is worked out. */
+function Beside({ serving, sheet, set }: BesideProps) {
+  const count = serving.garnish.length + serving.accompaniments.length + serving.packaging.length;
+  return (
+    <details className="text-sm no-print">
+      <summary className="cursor-pointer quiet w-fit">garnish, packaging ({count}), pricing</summary>
+      {ROLES.map(([role, words]) => (
+        <div key={role}>
+          {serving[role].map((line, at) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: lines have no lasting name
+            <BesideLine key={at} line={line} role={role} at={at} serving={serving} sheet={sheet} set={set} />
+          ))}
+          <TypedInput
+            label={`${words} of ${serving.name}`}
+            add={(line) => set({ [role]: [...serving[role], line] })}
+          />
+        </div>
+      ))}
+      <PricingFields serving={serving} set={set} />
+    </details>
+  );
+}
+
+interface BesideLineProps extends BesideProps {
+  line: Line;
+  role: (typeof ROLES)[number][0];
+  at: number;
+}
+
+function BesideLine({ line, role, at, serving, sheet, set }: BesideLineProps) {
+  const currency = useCurrency();
+  const extra = sheet?.extras.filter((one) => one.role === role)[at];
+  const name = extra?.name ?? line.item ?? line.recipe ?? "";
+  return (
+    <div className="flex items-center gap-1">
+      <input
+        className="cell-input w-16 text-right"
+        aria-label={`Quantity of ${name}`}
+        value={line.quantity}
+        onChange={(event) => {
+          const lines = replacedAt(serving[role], at, (one) => ({ ...one, quantity: event.target.value }));
+          set({ [role]: lines }, `${role}-${at}`);
+        }}
+      />
+      <span className="grow">
+        {name} <span className="quiet text-xs">{role === "accompaniments" ? "beside it" : role}</span>
+      </span>
+      <span className="money">{money(extra?.cost, currency)}</span>
+      <button
+        type="button"
+        className="btn btn-ghost btn-xs text-base-content"
+        aria-label={`Remove ${name}`}
+        onClick={() => set({ [role]: withoutPlace(serving[role], at) })}
+      >
+        ×
+      </button>
+    </div>
+  );
+}
+
+const METHODS = [
+  ["", "kitchen's target"],
+  ["food_cost_share", "food-cost share"],
+  ["factor", "factor"],
+  ["contribution", "contribution"],
+  ["prime_cost_share", "prime-cost share"],
+  ["full_cost", "full cost"],
+] as const;
+const NO_TERMS = { share: null, factor: null, amount: null, overhead_share: null, profit_share: null };
+const STARTS: Record<Pricing["method"], Pricing> = {
+  food_cost_share: { ...NO_TERMS, method: "food_cost_share", share: "0.30" },
+  factor: { ...NO_TERMS, method: "factor", factor: "3.5" },
+  contribution: { ...NO_TERMS, method: "contribution", amount: "2.50" },
+  prime_cost_share: { ...NO_TERMS, method: "prime_cost_share", share: "0.60" },
+  full_cost: { ...NO_TERMS, method: "full_cost", overhead_share: "0.20", profit_share: "0.10" },
+};
+
+function PricingFields({ serving, set }: { serving: Serving; set: BesideProps["set"] }) {
+  const pricing = serving.pricing ?? null;
+  const terms = (["share", "factor", "amount", "overhead_share", "profit_share"] as const).filter(
+    (key) => pricing?.[key] != null,
+  );
+  return (
+    <div className="flex flex-wrap gap-x-3 mt-1">
+      <SmallChoice
+        label="priced by"
+        value={pricing?.method ?? ""}
+        choices={METHODS}
+        set={(method) => set({ pricing: method === "" ? null : STARTS[method] })}
+      />
+      {pricing &&
+        terms.map((key) => (
+          <SmallField
+            key={key}
+            label={key.replace("_", " ")}
+            width="w-14"
+            value={pricing[key] ?? null}
+            set={(text) => set({ pricing: { ...pricing, [key]: text ?? "0" } }, `pricing-${key}`)}
+          />
+        ))}
+      <SmallField
+        label="portioning, seconds"
+        width="w-12"
+        value={serving.portioning_seconds}
+        set={(text) => set({ portioning_seconds: text ?? "0" }, "seconds")}
+      />
+      <SmallField
+        label="channel commission"
+        width="w-12"
+        value={serving.commission}
+        set={(text) => set({ commission: text ?? "0" }, "commission")}
+      />
+    </div>
+  );
+}

@@ -1,0 +1,211 @@
+// The side strip: batch yield, cost per litre and kilo, and what each serving costs and sells for.
+
+import type { SheetServing } from "../../api/client";
+import { Figure, useCurrency } from "../../parts/Figure";
+import { mass, minutes, money, volume } from "../../parts/format";
+import { SmallField } from "../../parts/Small";
+import { Sure } from "../../parts/Sure";
+import { EffectsTable } from "../buy/EffectsTable";
+import { newServing } from "./blank";
+import { ServingCard } from "./ServingCard";
+import { useIsBad, usePot } from "./usePot";
+
+export function SideStrip() {
+  const pot = usePot();
+  const { state, edit, preview, saved } = pot;
+  const recipe = state.recipe;
+  const sheets = new Map<string, SheetServing>((preview?.sheet.servings ?? []).map((one) => [one.id, one]));
+  const before = new Map<string, SheetServing>(saved.sheet.servings.map((one) => [one.id, one]));
+  return (
+    <aside
+      className="sticky top-3 flex flex-col gap-3 max-h-[calc(100vh-4.5rem)] overflow-y-auto pr-1"
+      aria-label="What it comes to"
+    >
+      <BatchCard />
+      {recipe.servings.map((serving, place) => (
+        <ServingCard
+          key={serving.id}
+          serving={serving}
+          place={place}
+          sheet={sheets.get(serving.id)}
+          was={before.get(serving.id)}
+        />
+      ))}
+      <button
+        type="button"
+        className="btn btn-sm no-print"
+        onClick={() =>
+          edit((one) => {
+            let number = one.servings.length + 1;
+            while (one.servings.some((serving) => serving.id === `size-${number}`)) number++;
+            return { ...one, servings: [...one.servings, newServing(`size-${number}`, "Cup", "200 ml")] };
+          })
+        }
+      >
+        + Another serving size
+      </button>
+      <Knowledge />
+      {preview && preview.above.length > 0 && (
+        <section className="sheet p-3" aria-label="Other pots">
+          <h2 className="font-semibold mb-1">Saving this moves</h2>
+          <EffectsTable effects={preview.above} />
+        </section>
+      )}
+    </aside>
+  );
+}
+
+function BatchCard() {
+  const { state, preview, saved, bad } = usePot();
+  const currency = useCurrency();
+  const sheet = preview?.sheet;
+  if (!sheet) return <section className="sheet p-3">Costing …</section>;
+  const { batch } = sheet;
+  const was = saved.sheet.batch;
+  const ask = (name: string) => ({ figure: `batch/${name}`, recipe: state.recipe.id, draft: state.recipe });
+  const bound = sheet.complete ? "" : "at least ";
+  const rows: [string, string, string, string, string][] = [
+    [
+      "a litre costs",
+      "cost_per_l",
+      money(batch.cost_per_l, currency),
+      money(was.cost_per_l, currency),
+      "money",
+    ],
+    [
+      "a kilo costs",
+      "cost_per_kg",
+      money(batch.cost_per_kg, currency),
+      money(was.cost_per_kg, currency),
+      "money",
+    ],
+    [
+      "food cost",
+      "food_cost",
+      bound + money(batch.food_cost, currency),
+      money(was.food_cost, currency),
+      "money",
+    ],
+    ["attended", "attended_minutes", minutes(batch.attended_minutes), minutes(was.attended_minutes), ""],
+  ];
+  return (
+    <section className={`sheet p-3 ${bad ? "opacity-70" : ""}`} aria-label="Batch">
+      <div className="flex items-baseline justify-between">
+        <h2 className="font-semibold text-lg">Batch</h2>
+        <span className="text-lg" data-testid="batch-volume">
+          {sheet.problems.some((one) => one.affects_mass) && batch.basis === "computed" && "at least "}
+          <Figure
+            ask={ask("volume_ml")}
+            text={volume(batch.volume_ml)}
+            was={volume(was.volume_ml)}
+            label="volume of the batch"
+          />
+          {" · "}
+          <Figure ask={ask("mass_g")} text={mass(batch.mass_g)} label="mass of the batch" />
+        </span>
+      </div>
+      {batch.measured_g && (
+        <p className="text-sm quiet">
+          {batch.basis === "measured" ? "measured" : "computed"}; by the other way{" "}
+          {mass(batch.basis === "measured" ? batch.computed_g : batch.measured_g)}
+        </p>
+      )}
+      <dl className="grid grid-cols-[1fr_auto] mt-1">
+        {rows.map(([label, name, text, before, tone]) => (
+          <div key={name} className="contents">
+            <dt>{label}</dt>
+            <dd className="num">
+              <Figure ask={ask(name)} text={text} was={before} label={label} className={tone} />
+            </dd>
+          </div>
+        ))}
+      </dl>
+      <BatchFields />
+    </section>
+  );
+}
+
+function BatchFields() {
+  const { state, edit } = usePot();
+  const recipe = state.recipe;
+  const measured = recipe.measured_yield ?? null;
+  return (
+    <details className="text-sm no-print">
+      <summary className="cursor-pointer quiet w-fit">density, measured batch, seasoning</summary>
+      <div className="flex flex-wrap gap-x-4">
+        <SmallField
+          label="kg per litre"
+          width="w-14"
+          bad={useIsBad("density")}
+          value={recipe.density}
+          set={(density) => edit((one) => ({ ...one, density: density ?? "" }), "density")}
+        />
+        <SmallField
+          label="seasoning"
+          width="w-14"
+          hint="kitchen's"
+          bad={useIsBad("seasoning_allowance")}
+          value={recipe.seasoning_allowance ?? null}
+          set={(seasoning_allowance) => edit((one) => ({ ...one, seasoning_allowance }), "seasoning")}
+        />
+        <SmallField
+          label="a batch really gave"
+          width="w-16"
+          hint="8.2 l"
+          bad={useIsBad("measured_yield.quantity")}
+          value={measured?.quantity ?? null}
+          set={(quantity) =>
+            edit((one) => {
+              const on = one.measured_yield?.on ?? new Date().toISOString().slice(0, 10);
+              return {
+                ...one,
+                measured_yield: quantity ? { quantity, on } : null,
+                use_measured_yield: quantity ? one.use_measured_yield : false,
+              };
+            }, "measured")
+          }
+        />
+        {measured && (
+          <label className="flex items-center gap-1">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-xs"
+              checked={recipe.use_measured_yield}
+              onChange={(event) => edit((one) => ({ ...one, use_measured_yield: event.target.checked }))}
+            />
+            reckon with it
+          </label>
+        )}
+      </div>
+    </details>
+  );
+}
+
+function Knowledge() {
+  const { preview } = usePot();
+  if (!preview) return null;
+  const { sheet, sure } = preview;
+  return (
+    <section className="sheet p-3 text-sm flex flex-col gap-1" aria-label="How sure">
+      <p>
+        <span className="font-semibold">sure:</span> <Sure sure={sure} />
+      </p>
+      <p>
+        <span className="font-semibold">not known yet:</span>{" "}
+        {sheet.problems.length === 0 ? "—" : sheet.problems.map((one) => one.message).join("; ")}
+      </p>
+      <p>
+        <span className="font-semibold">allergens:</span>{" "}
+        {sheet.allergens.length ? sheet.allergens.join(", ") : "none noted"}
+        <span className="block quiet text-xs">
+          An aid, not clearance: the label and your local food code decide.
+        </span>
+      </p>
+      {sheet.warnings
+        .filter((one) => one.serving)
+        .map((one) => (
+          <p key={one.message}>⚠ {one.message}</p>
+        ))}
+    </section>
+  );
+}

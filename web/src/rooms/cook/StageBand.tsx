@@ -1,0 +1,181 @@
+// One tray or pot: what goes in, what is lost, what goes on.
+
+import type { SheetStage, Stage } from "../../api/client";
+import { useNames } from "../../app/kitchen";
+import { MassBar } from "../../parts/Bars";
+import { Figure, useCurrency } from "../../parts/Figure";
+import { mass, money } from "../../parts/format";
+import { addLine, changeStage, moveStageUp, removeStage } from "./draft";
+import { LineRow } from "./LineRow";
+import { StageDetails, summary } from "./StageDetails";
+import { TypedInput } from "./TypedInput";
+import { usePot } from "./usePot";
+
+export function StageBand({ stage, place, focus }: { stage: Stage; place: number; focus: boolean }) {
+  const { edit, preview, state } = usePot();
+  const names = useNames();
+  const sheet = preview?.sheet.stages.find((one) => one.id === stage.id);
+  const lines = (preview?.sheet.lines ?? []).filter((line) => line.stage === stage.id);
+  const topUp = lines.find((line) => line.id === "top_up");
+  const own = lines.filter((line) => line.id !== "top_up");
+  const problems = (preview?.sheet.problems ?? []).filter((one) => one.stage === stage.id && !one.line);
+  const warnings = (preview?.sheet.warnings ?? []).filter((one) => one.stage === stage.id);
+  const title = stage.name ?? stage.method ?? stage.id;
+  const currency = useCurrency();
+  return (
+    <section className="sheet" aria-label={`Stage ${place + 1}: ${title}`} data-stage={stage.id}>
+      <div className="flex items-center gap-2 px-3 pt-2">
+        <span className="text-lg font-bold text-primary w-5">{place + 1}</span>
+        <input
+          className="cell-input font-semibold text-lg w-56"
+          aria-label={`Name of stage ${place + 1}`}
+          placeholder={stage.method ?? "name"}
+          value={stage.name ?? ""}
+          onChange={(event) =>
+            edit(
+              changeStage(place, (one) => ({ ...one, name: event.target.value || null })),
+              `stage-name-${place}`,
+            )
+          }
+        />
+        <span className="quiet text-sm grow truncate">{summary(stage, state.recipe)}</span>
+        {sheet && (
+          <Figure
+            ask={{ figure: `stage/${stage.id}/cost`, recipe: state.recipe.id, draft: state.recipe }}
+            text={money(sheet.cost, currency)}
+            label={`cost that ${title} passes on`}
+            className="money"
+            stop={false}
+          />
+        )}
+        <span className="flex no-print">
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs text-base-content"
+            disabled={place === 0}
+            aria-label={`Move ${title} up`}
+            onClick={() => edit(moveStageUp(place))}
+          >
+            ↑
+          </button>
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs text-base-content"
+            aria-label={`Remove stage ${title}`}
+            onClick={() => edit(removeStage(place))}
+          >
+            ×
+          </button>
+        </span>
+      </div>
+      <StageDetails stage={stage} place={place} />
+      <table className="w-full">
+        <caption className="sr-only">Lines of {title}</caption>
+        <thead>
+          <tr className="text-xs quiet">
+            <th scope="col" className="text-left pl-3 font-normal">
+              as typed
+            </th>
+            <th scope="col" className="num font-normal w-24">
+              buy (AP)
+            </th>
+            <th scope="col" className="num font-normal w-24">
+              in pot (EP)
+            </th>
+            <th scope="col" className="num font-normal w-20">
+              cost
+            </th>
+            <th scope="col" className="w-24 no-print">
+              <span className="sr-only">Change</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {stage.lines.map((line, at) => (
+            <LineRow
+              // Lines have no lasting name of their own; their place is their name.
+              // biome-ignore lint/suspicious/noArrayIndexKey: see above
+              key={at}
+              line={line}
+              stage={stage}
+              stagePlace={place}
+              place={at}
+              sheet={own[at]}
+              names={names.data ?? []}
+            />
+          ))}
+          {topUp && (
+            <tr className="quiet" data-line="top_up">
+              <td className="pl-4 py-0.5">topped up with {topUp.name}</td>
+              <td className="num">{mass(topUp.ap_g)}</td>
+              <td className="num">{mass(topUp.ep_g)}</td>
+              <td className="num money">{money(topUp.cost, currency)}</td>
+              <td />
+            </tr>
+          )}
+        </tbody>
+      </table>
+      <TypedInput label={title} focus={focus} add={(line) => edit(addLine(place, line))} />
+      {problems.map((problem) => (
+        <p key={problem.message} className="text-error px-3 text-sm">
+          {problem.message}
+        </p>
+      ))}
+      {warnings.map((warning) => (
+        <p key={warning.message} className="px-3 text-sm font-semibold">
+          ⚠ {warning.message}
+        </p>
+      ))}
+      {sheet && <Flow sheet={sheet} stage={stage} />}
+      {stage.note && <p className="px-3 pb-2 text-sm border-l-4 border-warning mx-3 mb-2">{stage.note}</p>}
+    </section>
+  );
+}
+
+/** Mass in and out, drawn to scale, and where the rest went. */
+function Flow({ sheet, stage }: { sheet: SheetStage; stage: Stage }) {
+  const { state } = usePot();
+  const ask = (name: string) => ({
+    figure: `stage/${stage.id}/${name}`,
+    recipe: state.recipe.id,
+    draft: state.recipe,
+  });
+  const put = Number(sheet.put_in_g);
+  const out = Number(sheet.mass_out_g);
+  const of = Math.max(put, out);
+  const gone: { text: string; name: string; words: string }[] = [];
+  if (Number(sheet.cooked_g) > 0)
+    gone.push({ text: mass(sheet.cooked_g), name: "cooked_g", words: "cooked off" });
+  if (Number(sheet.cooked_g) < 0)
+    gone.push({ text: mass(sheet.cooked_g.slice(1)), name: "cooked_g", words: "taken up in cooking" });
+  if (Number(sheet.changed_g) > 0) {
+    const words = stage.change.rule === "yield" ? "lost" : "up in steam";
+    gone.push({ text: mass(sheet.changed_g), name: "changed_g", words });
+  }
+  if (Number(sheet.changed_g) < 0)
+    gone.push({ text: mass(sheet.changed_g.slice(1)), name: "changed_g", words: "added" });
+  sheet.taken_out.forEach((taken, at) => {
+    gone.push({ text: mass(taken.mass_g), name: `taken_${at + 1}_mass_g`, words: taken.name });
+  });
+  if (Number(sheet.residue_g) > 0)
+    gone.push({ text: mass(sheet.residue_g), name: "residue_g", words: "left on the vessel" });
+  return (
+    <div className="grid grid-cols-[auto_minmax(6rem,14rem)_auto_1fr] items-center gap-3 px-3 py-2 text-sm border-t border-base-300 mt-1">
+      <span>
+        in <Figure ask={ask("put_in_g")} text={mass(sheet.put_in_g)} label="mass put in" stop={false} />
+      </span>
+      <MassBar out={sheet.mass_out_g} lost={of - out} of={of} />
+      <span className="font-semibold">
+        out <Figure ask={ask("mass_out_g")} text={mass(sheet.mass_out_g)} label="mass out" stop={false} />
+      </span>
+      <span className="quiet">
+        {gone.map((one, at) => (
+          <span key={one.name}>
+            {at > 0 && " · "}
+            <Figure ask={ask(one.name)} text={one.text} label={one.words} stop={false} /> {one.words}
+          </span>
+        ))}
+      </span>
+    </div>
+  );
+}

@@ -1,0 +1,106 @@
+// What is strained, skimmed or picked out of a stage.
+
+import type { Stage, TakeOut } from "../../api/client";
+import { SmallField } from "../../parts/Small";
+import { newTakeOut } from "./blank";
+import { replacedAt, withoutPlace } from "./draft";
+import { usePot } from "./usePot";
+
+interface Props {
+  stage: Stage;
+  set: (taken: TakeOut[], field?: string) => void;
+}
+
+export function TakeOuts({ stage, set }: Props) {
+  const { preview } = usePot();
+  const lines = preview?.sheet.lines ?? [];
+  const upTo = preview?.sheet.stages.findIndex((one) => one.id === stage.id) ?? -1;
+  const before = new Set(preview?.sheet.stages.slice(0, upTo + 1).map((one) => one.id));
+  const choices = lines.filter((line) => before.has(line.stage) && line.id !== "top_up");
+  return (
+    <div className="py-1">
+      {stage.take_out.map((taken, place) => {
+        const patch = (change: Partial<TakeOut>, field?: string) =>
+          set(
+            replacedAt(stage.take_out, place, (one) => ({ ...one, ...change })),
+            field && `take-${place}-${field}`,
+          );
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: take-outs have no lasting name
+          <div key={place} className="flex flex-wrap gap-x-3 items-center">
+            <SmallField
+              label="taken out"
+              width="w-32"
+              value={taken.name}
+              set={(name) => patch({ name: name ?? "" }, "name")}
+            />
+            {taken.mass !== null && taken.mass !== undefined ? (
+              <SmallField
+                label="weighing"
+                width="w-20"
+                value={taken.mass}
+                set={(text) => patch({ mass: text ?? "0" }, "mass")}
+              />
+            ) : (
+              <>
+                <SmallField
+                  label={`${taken.of.join(", ")} at`}
+                  width="w-14"
+                  value={taken.spent_factor ?? null}
+                  set={(factor) => patch({ spent_factor: factor ?? "1" }, "factor")}
+                />
+                <span className="quiet">of what went in</span>
+              </>
+            )}
+            <select
+              className="cell-input"
+              aria-label={`What ${taken.name} is made of`}
+              value=""
+              onChange={(event) => {
+                const id = event.target.value;
+                if (id === "mass") patch({ mass: "500 g", of: [], spent_factor: null });
+                else if (id)
+                  patch({
+                    mass: null,
+                    of: taken.of.includes(id) ? taken.of : [...taken.of, id],
+                    spent_factor: taken.spent_factor ?? "0.95",
+                  });
+              }}
+            >
+              <option value="">of …</option>
+              <option value="mass">a given weight</option>
+              {choices.map((line) => (
+                <option key={`${line.stage}/${line.id}`} value={line.id}>
+                  the spent {line.name}
+                </option>
+              ))}
+            </select>
+            <SmallField
+              label="worth a kilo"
+              width="w-16"
+              value={taken.value_per_kg}
+              set={(value) => patch({ value_per_kg: value ?? "0" }, "value")}
+            />
+            <SmallField
+              label="for"
+              width="w-24"
+              value={taken.use ?? null}
+              set={(use) => patch({ use }, "use")}
+            />
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs text-base-content"
+              aria-label={`Leave ${taken.name} in`}
+              onClick={() => set(withoutPlace(stage.take_out, place))}
+            >
+              ×
+            </button>
+          </div>
+        );
+      })}
+      <button type="button" className="link quiet" onClick={() => set([...stage.take_out, newTakeOut()])}>
+        + take something out
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,193 @@
+// The draft of a recipe: pure edits, undo, and what is kept through a reload.
+
+import type { Line, Recipe, Serving, Stage } from "../../api/client";
+import { newStage } from "./blank";
+
+export interface DraftState {
+  recipe: Recipe;
+  /** The saved recipe that the draft began from, and its revision. */
+  base: Recipe;
+  revision: number;
+  past: Recipe[];
+  future: Recipe[];
+  /** What the last edit touched: typing on in one field is one step to undo. */
+  field: string | null;
+}
+
+export type DraftAction =
+  | { type: "edit"; change: (recipe: Recipe) => Recipe; field?: string }
+  | { type: "undo" }
+  | { type: "redo" }
+  | { type: "saved"; recipe: Recipe; revision: number }
+  | { type: "take"; recipe: Recipe; revision: number }
+  | { type: "rebase"; base: Recipe; revision: number };
+
+const MOST_UNDOS = 200;
+
+export function startOf(base: Recipe, revision: number): DraftState {
+  return { recipe: base, base, revision, past: [], future: [], field: null };
+}
+
+export function draftReducer(state: DraftState, action: DraftAction): DraftState {
+  switch (action.type) {
+    case "edit": {
+      const recipe = action.change(state.recipe);
+      if (recipe === state.recipe) return state;
+      const field = action.field ?? null;
+      const goesOn = field !== null && field === state.field;
+      const past = goesOn ? state.past : [...state.past.slice(-MOST_UNDOS), state.recipe];
+      return { ...state, recipe, past, future: [], field };
+    }
+    case "undo": {
+      const recipe = state.past[state.past.length - 1];
+      if (!recipe) return state;
+      const future = [state.recipe, ...state.future];
+      return { ...state, recipe, past: state.past.slice(0, -1), future, field: null };
+    }
+    case "redo": {
+      const recipe = state.future[0];
+      if (!recipe) return state;
+      return {
+        ...state,
+        recipe,
+        past: [...state.past, state.recipe],
+        future: state.future.slice(1),
+        field: null,
+      };
+    }
+    case "saved":
+      // What was typed while the save was under way stays a change over it.
+      return { ...state, base: action.recipe, revision: action.revision, field: null };
+    case "take":
+      return { ...startOf(action.recipe, action.revision), past: [...state.past, state.recipe] };
+    case "rebase":
+      return { ...state, base: action.base, revision: action.revision };
+  }
+}
+
+export function isChanged(state: DraftState): boolean {
+  return JSON.stringify(state.recipe) !== JSON.stringify(state.base);
+}
+
+// -- kept through a reload ------------------------------------------------------------------------------------------
+
+type Kept = Pick<DraftState, "recipe" | "base" | "revision">;
+const keyOf = (id: string) => `potrel:draft:${id}`;
+
+export function keepDraft(state: DraftState): void {
+  const { recipe, base, revision } = state;
+  if (isChanged(state)) localStorage.setItem(keyOf(base.id), JSON.stringify({ recipe, base, revision }));
+  else localStorage.removeItem(keyOf(base.id));
+}
+
+export function keptDraft(id: string): DraftState | null {
+  const text = localStorage.getItem(keyOf(id));
+  if (text === null) return null;
+  try {
+    const kept = JSON.parse(text) as Kept;
+    return { ...startOf(kept.base, kept.revision), recipe: kept.recipe, past: [kept.base] };
+  } catch {
+    localStorage.removeItem(keyOf(id));
+    return null;
+  }
+}
+
+// -- edits ----------------------------------------------------------------------------------------------------------
+
+function replaced<T>(list: readonly T[], place: number, change: (one: T) => T): T[] {
+  return list.map((one, at) => (at === place ? change(one) : one));
+}
+
+function without<T>(list: readonly T[], place: number): T[] {
+  return list.filter((_, at) => at !== place);
+}
+
+function moved<T>(list: readonly T[], place: number, step: number): T[] {
+  const to = place + step;
+  if (to < 0 || to >= list.length) return [...list];
+  const next = [...list];
+  next.splice(to, 0, ...next.splice(place, 1));
+  return next;
+}
+
+export function changeStage(place: number, change: (stage: Stage) => Stage) {
+  return (recipe: Recipe): Recipe => ({ ...recipe, stages: replaced(recipe.stages, place, change) });
+}
+
+export function changeLine(stage: number, place: number, patch: Partial<Line>) {
+  return changeStage(stage, (one) => ({
+    ...one,
+    lines: replaced(one.lines, place, (line) => ({ ...line, ...patch })),
+  }));
+}
+
+export function addLine(stage: number, line: Line) {
+  return changeStage(stage, (one) => ({ ...one, lines: [...one.lines, line] }));
+}
+
+export function removeLine(stage: number, place: number) {
+  return changeStage(stage, (one) => ({ ...one, lines: without(one.lines, place) }));
+}
+
+export function moveLine(stage: number, place: number, step: number) {
+  return changeStage(stage, (one) => ({ ...one, lines: moved(one.lines, place, step) }));
+}
+
+/** A new last stage that takes all of the one before it. */
+export function addStage(recipe: Recipe): Recipe {
+  let number = recipe.stages.length + 1;
+  while (recipe.stages.some((stage) => stage.id === `stage-${number}`)) number++;
+  const last = recipe.stages[recipe.stages.length - 1];
+  return { ...recipe, stages: [...recipe.stages, newStage(`stage-${number}`, last?.id)] };
+}
+
+/** Without a stage; what took from it takes from where it took. */
+export function removeStage(place: number) {
+  return (recipe: Recipe): Recipe => {
+    const gone = recipe.stages[place];
+    if (!gone) return recipe;
+    const stages = without(recipe.stages, place).map((stage) => ({
+      ...stage,
+      from: stage.from.flatMap((inflow) => (inflow.stage === gone.id ? gone.from : [inflow])),
+    }));
+    return { ...recipe, stages: stages.map((stage) => ({ ...stage, from: onceEach(stage.from) })) };
+  };
+}
+
+function onceEach(from: Stage["from"]): Stage["from"] {
+  return from.filter((inflow, at) => from.findIndex((one) => one.stage === inflow.stage) === at);
+}
+
+/** A stage one place up. Where it took from its neighbour, the two change places in the run of the pot too. */
+export function moveStageUp(place: number) {
+  return (recipe: Recipe): Recipe => {
+    const upper = recipe.stages[place - 1];
+    const lower = recipe.stages[place];
+    if (!upper || !lower) return recipe;
+    const chained = lower.from.some((inflow) => inflow.stage === upper.id);
+    const stages = moved(recipe.stages, place, -1);
+    if (!chained) return { ...recipe, stages };
+    const rewired = stages.map((stage) => {
+      if (stage.id === lower.id) return { ...stage, from: upper.from };
+      if (stage.id === upper.id) return { ...stage, from: [{ stage: lower.id, share: "1" }] };
+      const from = stage.from.map((inflow) =>
+        inflow.stage === lower.id ? { ...inflow, stage: upper.id } : inflow,
+      );
+      return { ...stage, from };
+    });
+    return { ...recipe, stages: rewired };
+  };
+}
+
+export function changeServing(place: number, patch: Partial<Serving>) {
+  return (recipe: Recipe): Recipe => ({
+    ...recipe,
+    servings: replaced(recipe.servings, place, (serving) => ({ ...serving, ...patch })),
+  });
+}
+
+export function removeServing(place: number) {
+  return (recipe: Recipe): Recipe => ({ ...recipe, servings: without(recipe.servings, place) });
+}
+
+export { replaced as replacedAt, without as withoutPlace };

@@ -1,0 +1,105 @@
+// A pot on the sheet: its draft, its live cost, and saving it.
+
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { createContext, useContext, useEffect, useReducer, useState } from "react";
+import { api, type PreviewReply, type Recipe, type RecipeReply, Refusal, told } from "../../api/client";
+import { refreshAll } from "../../app/kitchen";
+import {
+  type DraftAction,
+  type DraftState,
+  draftReducer,
+  isChanged,
+  keepDraft,
+  keptDraft,
+  startOf,
+} from "./draft";
+
+const SETTLE_MS = 50;
+
+export interface Pot {
+  state: DraftState;
+  edit: (change: (recipe: Recipe) => Recipe, field?: string) => void;
+  dispatch: (action: DraftAction) => void;
+  /** What the server makes of the draft; the last good answer while a new one is under way or refused. */
+  preview: PreviewReply | undefined;
+  saved: RecipeReply;
+  bad: { where: string; detail: string } | null;
+  restored: boolean;
+  changed: boolean;
+}
+
+const PotContext = createContext<Pot | null>(null);
+export const PotProvider = PotContext.Provider;
+
+export function usePot(): Pot {
+  const pot = useContext(PotContext);
+  if (!pot) throw new Error("no pot on the sheet");
+  return pot;
+}
+
+function useSettled<T>(value: T): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(value), SETTLE_MS);
+    return () => clearTimeout(timer);
+  }, [value]);
+  return settled;
+}
+
+export function useDraft(saved: RecipeReply): Pot {
+  const [kept] = useState(() => keptDraft(saved.recipe.id));
+  const [state, dispatch] = useReducer(draftReducer, kept ?? startOf(saved.recipe, saved.revision));
+  useEffect(() => keepDraft(state), [state]);
+  const settled = useSettled(state.recipe);
+  const preview = useQuery({
+    queryKey: ["preview", settled],
+    queryFn: () => told<PreviewReply>(api.POST("/api/preview", { body: { recipe: settled } })),
+    placeholderData: keepPreviousData,
+    staleTime: 0,
+    gcTime: 10_000,
+    retry: false,
+  });
+  // A refused draft has no figures of its own: the last good ones stay in sight, marked as such.
+  const [good, setGood] = useState<PreviewReply | undefined>(undefined);
+  useEffect(() => {
+    if (preview.data) setGood(preview.data);
+  }, [preview.data]);
+  const error = preview.error;
+  const bad =
+    error instanceof Refusal ? { where: error.problem.where ?? "", detail: error.problem.detail } : null;
+  return {
+    state,
+    dispatch,
+    edit: (change, field) =>
+      dispatch(field === undefined ? { type: "edit", change } : { type: "edit", change, field }),
+    preview: preview.data ?? good,
+    saved,
+    bad,
+    restored: kept !== null,
+    changed: isChanged(state),
+  };
+}
+
+export function useSave(pot: Pot) {
+  const client = useQueryClient();
+  const { state, dispatch } = pot;
+  return useMutation({
+    mutationFn: async (over?: { recipe: Recipe; based_on: number }) => {
+      const recipe = over?.recipe ?? state.recipe;
+      const based_on = over?.based_on ?? state.revision;
+      const path = { recipe_id: recipe.id };
+      const body = { recipe, based_on, by: "the kitchen" };
+      const { revision } = await told(api.PUT("/api/recipes/{recipe_id}", { params: { path }, body }));
+      return { recipe, revision };
+    },
+    onSuccess: async ({ recipe, revision }) => {
+      dispatch({ type: "saved", recipe, revision });
+      await refreshAll(client);
+    },
+  });
+}
+
+/** Whether the server refused a field, by its path in the draft. */
+export function useIsBad(path: string): boolean {
+  return usePot().bad?.where === `recipe.${path}`;
+}
