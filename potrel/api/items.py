@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from dataclasses import replace
 from decimal import Decimal
 
@@ -9,7 +10,6 @@ from fastapi import APIRouter
 from starlette.responses import Response
 
 from potrel.api.effects import compare
-from potrel.api.kitchens import Kitchens
 from potrel.api.problems import described
 from potrel.api.recipes import InKitchen
 from potrel.api.replies import (
@@ -27,7 +27,7 @@ from potrel.api.replies import (
 from potrel.core.costing import Costing
 from potrel.core.errors import BadDocument
 from potrel.core.facts import DRAINED
-from potrel.core.kitchen import Item, Offer, Supplier, known_units, refuse_unknown_unit
+from potrel.core.kitchen import Item, Offer, Recipe, Supplier, known_units, refuse_unknown_unit
 from potrel.core.purchase import Price, parse_pack
 from potrel.core.sureness import rests_on
 from potrel.core.working import explain_item
@@ -42,11 +42,18 @@ _THOUSAND = Decimal(1000)
 @router.get("/items", response_model=list[ItemRow], responses=described())
 def items(kitchens: InKitchen) -> Response:
     """All items with what they cost today."""
-    costing, reach = kitchens.costing(), kitchens.reach()
-    rows = [
-        _row(costing, item, len({recipe for recipe, _, _ in reach.servings(item.id)})) for item in costing.facts.kitchen.items
-    ]
+    costing = kitchens.costing()
+    used = Counter(item for recipe in costing.facts.kitchen.recipes for item in _takes(costing, recipe))
+    rows = [_row(costing, item, used[item.id]) for item in costing.facts.kitchen.items]
     return reply(list[ItemRow], sorted(rows, key=lambda row: row.name.casefold()))
+
+
+def _takes(costing: Costing, recipe: Recipe) -> set[str]:
+    """The items that reach a portion of a recipe, those included whose mass is not known; none for a base."""
+    if not recipe.servings:
+        return set()
+    beside = (portion.extra_needs.items for portion in costing.portions(recipe.id))
+    return set(costing.needs(recipe.id).items).union(*beside)
 
 
 def _row(costing: Costing, item: Item, used_by: int) -> ItemRow:
@@ -98,7 +105,7 @@ def item(item_id: str, kitchens: InKitchen) -> Response:
         for recipe, portion, grams in reached
     ]  # fmt: skip
     uses.sort(key=lambda use: (-use.grams, use.name))
-    row = _row(costing, found, len({use.recipe for use in uses}))
+    row = _row(costing, found, len(_users(costing, item_id)))
     return reply(ItemReply, ItemReply(found, row, history, uses))
 
 
@@ -125,8 +132,7 @@ def preview_item(item_id: str, new: NewItem, kitchens: InKitchen) -> Response:
     before = kitchens.costing()
     _known(before, item_id)
     after = _with_item(before, new.item)
-    users = _users(kitchens, item_id, before)
-    effects = compare(before, after, users)
+    effects = compare(before, after, _users(before, item_id))
     return reply(Effects, Effects(_per_kg(before.facts.price(item_id)), _per_kg(after.facts.price(item_id)), effects))
 
 
@@ -136,11 +142,9 @@ def _with_item(costing: Costing, changed: Item) -> Costing:
     return Costing(replace(kitchen, items=others), costing.on)
 
 
-def _users(kitchens: Kitchens, item_id: str, costing: Costing) -> list[str]:
-    """The recipes that an item reaches, those included whose mass is not known."""
-    return [r.id for r in costing.facts.kitchen.recipes if r.servings and (
-        item_id in costing.needs(r.id).items or any(item_id in p.extra_needs.items for p in costing.portions(r.id))
-    )]  # fmt: skip
+def _users(costing: Costing, item_id: str) -> list[str]:
+    """The recipes on sale that an item reaches."""
+    return [recipe.id for recipe in costing.facts.kitchen.recipes if item_id in _takes(costing, recipe)]
 
 
 @router.put("/items/{item_id}", response_model=Item, responses=described(400, 404, 409, 422))
@@ -172,7 +176,7 @@ def preview_offer(save: SaveOffer, kitchens: InKitchen) -> Response:
     before = kitchens.costing()
     offer = _checked(before, save)
     after = before.with_offers([replace(offer, id=None)])
-    effects = compare(before, after, _users(kitchens, offer.item, before))
+    effects = compare(before, after, _users(before, offer.item))
     return reply(Effects, Effects(_per_kg(before.facts.price(offer.item)), _per_kg(after.facts.price(offer.item)), effects))
 
 

@@ -33,6 +33,11 @@ def plain(value: Decimal) -> str:
     return "0" if text in ("-0", "") else text
 
 
+def as_written(value: Decimal) -> str:
+    """A decimal with the places it was given: a price of 3.20 stays "3.20"."""
+    return format(value, "f")
+
+
 def rounded(value: Decimal) -> str:
     """A figure as it is written to the cost sheet: 6 places, half to even.
 
@@ -92,7 +97,7 @@ class Amount:
         return " and ".join(part for part in (low, high) if part) or "a number"
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
-        return _read_text(_DECIMAL, self.read, plain)
+        return _read_text(_DECIMAL, self.read, as_written)
 
 
 @dataclass(frozen=True)

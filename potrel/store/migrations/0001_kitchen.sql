@@ -5,7 +5,7 @@ CREATE DOMAIN ref AS text CHECK (VALUE ~ '^[A-Za-z0-9][A-Za-z0-9_.-]{0,79}$');
 CREATE DOMAIN label AS text CHECK (char_length(VALUE) BETWEEN 1 AND 200);
 CREATE DOMAIN note AS text CHECK (char_length(VALUE) <= 2000);
 CREATE DOMAIN quantity_text AS text CHECK (char_length(VALUE) BETWEEN 2 AND 100);
-CREATE DOMAIN money AS numeric CHECK (VALUE >= 0);
+CREATE DOMAIN amount AS numeric CHECK (VALUE >= 0);
 CREATE DOMAIN share AS numeric CHECK (VALUE >= 0 AND VALUE <= 1);
 CREATE DOMAIN positive_share AS numeric CHECK (VALUE > 0 AND VALUE <= 1);
 CREATE DOMAIN yield_factor AS numeric CHECK (VALUE > 0 AND VALUE <= 20);
@@ -115,7 +115,7 @@ CREATE TABLE offer (
     item ref NOT NULL REFERENCES item,
     supplier ref NOT NULL REFERENCES supplier,
     pack label NOT NULL,
-    price money NOT NULL,
+    price amount NOT NULL,
     valid_from date NOT NULL,
     drained quantity_text,
     corrects ref REFERENCES offer (id) CHECK (corrects <> id),
@@ -237,7 +237,7 @@ CREATE TABLE serving (
     pricing_overhead_share share,
     pricing_profit_share share,
     commission share NOT NULL CHECK (commission < 1),
-    price money,
+    price amount,
     price_set_on date,
     PRIMARY KEY (recipe, id),
     CHECK (price_set_on IS NULL OR price IS NOT NULL)

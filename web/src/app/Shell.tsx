@@ -37,7 +37,7 @@ export function Shell() {
           >
             Skip to the room
           </a>
-          <header className="bg-primary text-primary-content flex items-center gap-6 px-5 h-12 no-print">
+          <header className="top flex items-center gap-6 px-5 h-12 no-print">
             <Link to="/" className="text-xl font-bold tracking-wide">
               Potrel
             </Link>
@@ -48,7 +48,7 @@ export function Shell() {
                   to={room.to}
                   end={room.to === "/"}
                   className={({ isActive }) =>
-                    `px-3 py-1 rounded ${isActive ? "bg-primary-content text-primary font-semibold" : "hover:underline"}`
+                    `px-3 py-1 rounded ${isActive ? "bg-base-100 text-primary font-semibold" : "hover:underline"}`
                   }
                 >
                   {room.name}

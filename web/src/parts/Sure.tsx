@@ -23,7 +23,7 @@ export function Sure({ sure }: { sure: Sureness }) {
       {old && (
         <span className="quiet" title={`${percent(sure.old_price_share)} of the money is at old prices`}>
           {" "}
-          · {percent(sure.old_price_share)} old prices
+          · {percent(sure.old_price_share)} old
         </span>
       )}
     </span>

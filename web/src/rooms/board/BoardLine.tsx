@@ -16,7 +16,7 @@ export const BoardLine = memo(function BoardLine({ row, first }: { row: BoardRow
   const bound = row.complete || row.food_cost === null ? "" : "at least ";
   return (
     <tr className="hover:bg-base-200" data-row={`${row.recipe}/${row.serving}`}>
-      <th scope="row" className="font-semibold">
+      <th scope="row" className="font-semibold whitespace-nowrap max-w-56 truncate">
         <Link
           to={`/cook/${row.recipe}`}
           data-pot
@@ -75,11 +75,16 @@ export const BoardLine = memo(function BoardLine({ row, first }: { row: BoardRow
       <td>
         <Sure sure={row.sure} />
       </td>
-      <td className="text-sm">
-        {row.marks.map((mark) => (
-          <div key={mark} className={`${MARKS[mark].tone} whitespace-nowrap`} title={markTitle(row, mark)}>
-            {MARKS[mark].text}
-          </div>
+      <td className="text-sm whitespace-nowrap">
+        {row.marks.map((mark, at) => (
+          <span
+            key={mark}
+            className={`${MARKS[mark].tone} whitespace-nowrap mr-2`}
+            title={markTitle(row, mark)}
+          >
+            {MARKS[mark].sign}
+            <span className={at > 0 ? "sr-only" : ""}> {MARKS[mark].text}</span>
+          </span>
         ))}
       </td>
     </tr>
@@ -104,7 +109,14 @@ function Since({ row, currency }: { row: BoardRow; currency: string }) {
         className="money"
         stop={false}
       />
-      {cause && <div className="quiet text-xs">{cause.name}</div>}
+      {cause && (
+        <span
+          className="quiet text-xs inline-block w-24 ml-2 text-left truncate align-bottom"
+          title={cause.name}
+        >
+          {cause.name}
+        </span>
+      )}
     </>
   );
 }

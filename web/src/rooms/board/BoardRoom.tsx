@@ -11,17 +11,18 @@ import { NewPot } from "../cook/NewPot";
 import { BoardLine } from "./BoardLine";
 import { arranged, type Column, type Order } from "./order";
 
+const BAR = "Where the price goes";
 const COLUMNS: { key: Column | null; label: string; number?: boolean; width?: string }[] = [
   { key: "name", label: "Soup or stew" },
   { key: null, label: "Serving" },
-  { key: null, label: "Where the price goes", width: "w-44" },
+  { key: null, label: BAR, width: "w-36" },
   { key: "cost", label: "Cost", number: true },
   { key: "price", label: "Price", number: true },
   { key: "share", label: "Food cost", number: true },
   { key: "contribution", label: "Left over", number: true },
   { key: "drift", label: "Since priced", number: true },
   { key: null, label: "How sure" },
-  { key: null, label: "Look at it" },
+  { key: "look", label: "Look at it" },
 ];
 
 export function BoardRoom() {
@@ -32,7 +33,7 @@ export function BoardRoom() {
 }
 
 function Loaded({ board }: { board: Board }) {
-  const [order, setOrder] = useState<Order>({ column: "name", down: false });
+  const [order, setOrder] = useState<Order>({ column: "look", down: true });
   const [filter, setFilter] = useState("");
   const [onlyMarked, setOnlyMarked] = useState(false);
   const [adding, setAdding] = useState(false);
@@ -98,7 +99,7 @@ function Loaded({ board }: { board: Board }) {
       {board.rows.length === 0 ? (
         <Empty add={() => setAdding(true)} />
       ) : (
-        <table className="table table-sm sheet">
+        <table className="table table-sm sheet board">
           <caption className="sr-only">
             Every serving on sale, per portion, net of tax but for the price
           </caption>
@@ -114,7 +115,7 @@ function Loaded({ board }: { board: Board }) {
               <BoardLine
                 key={`${row.recipe}/${row.serving}`}
                 row={row}
-                first={order.column !== "name" || rows[place - 1]?.recipe !== row.recipe}
+                first={rows[place - 1]?.recipe !== row.recipe}
               />
             ))}
           </tbody>
@@ -137,6 +138,27 @@ function Loaded({ board }: { board: Board }) {
       )}
       {adding && <NewPot leave={() => setAdding(false)} made={(id) => navigate(`/cook/${id}?new`)} />}
     </>
+  );
+}
+
+function Legend() {
+  const kinds = [
+    ["food", "var(--color-secondary)"],
+    ["labour", "var(--color-primary)"],
+    ["left over", "var(--color-base-100)"],
+  ] as const;
+  return (
+    <span className="flex gap-2 font-normal text-xs">
+      {kinds.map(([words, colour]) => (
+        <span key={words} className="flex items-center gap-1">
+          <span
+            className="inline-block w-3 h-2 border border-base-content/60"
+            style={{ background: colour }}
+          />
+          {words}
+        </span>
+      ))}
+    </span>
   );
 }
 
@@ -175,6 +197,7 @@ function Head({ column, order, setOrder }: HeadProps) {
     return (
       <th scope="col" className={shape}>
         {column.label}
+        {column.label === BAR && <Legend />}
       </th>
     );
   }

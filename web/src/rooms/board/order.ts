@@ -2,7 +2,7 @@
 
 import type { Board, BoardRow } from "../../api/client";
 
-export type Column = "name" | "cost" | "price" | "share" | "contribution" | "drift";
+export type Column = "look" | "name" | "cost" | "price" | "share" | "contribution" | "drift";
 
 export interface Order {
   column: Column;
@@ -12,7 +12,7 @@ export interface Order {
 const number = (value: string | null | undefined) =>
   value == null ? Number.NEGATIVE_INFINITY : Number(value);
 
-const KEYS: Record<Exclude<Column, "name">, (row: BoardRow) => number> = {
+const KEYS: Record<Exclude<Column, "name" | "look">, (row: BoardRow) => number> = {
   cost: (row) => number(row.food_cost),
   price: (row) => number(row.price),
   share: (row) => number(row.food_cost_share),
@@ -27,33 +27,64 @@ export function arranged(board: Board, order: Order, filter: string, onlyMarked:
       (!onlyMarked || needsLook(row)) &&
       words.every((word) => `${row.name} ${row.serving_name}`.toLowerCase().includes(word)),
   );
+  if (order.column === "look") {
+    const worst = new Map<string, number>();
+    for (const row of rows) worst.set(row.recipe, Math.max(worst.get(row.recipe) ?? 0, urgency(row)));
+    const sorted = rows.sort((a, b) => (worst.get(b.recipe) ?? 0) - (worst.get(a.recipe) ?? 0));
+    return order.down ? sorted : sorted.reverse();
+  }
   if (order.column === "name") return order.down ? rows.reverse() : rows;
   const key = KEYS[order.column];
   const sign = order.down ? -1 : 1;
   return rows.sort((a, b) => sign * (key(a) - key(b)));
 }
 
+const URGENCY: Record<BoardRow["marks"][number], number> = {
+  over_target: 32,
+  far_under_target: 16,
+  incomplete: 8,
+  cost_moved: 4,
+  no_set_price: 2,
+  old_prices: 1,
+};
+
+/** How much a serving asks for a look: a wrong price before anything else. */
+function urgency(row: BoardRow): number {
+  return row.marks.reduce((sum, mark) => sum + URGENCY[mark], 0);
+}
+
 export function needsLook(row: BoardRow): boolean {
   return row.marks.some((mark) => mark !== "old_prices");
 }
 
-export const MARKS: Record<BoardRow["marks"][number], { text: string; tone: string; why: string }> = {
-  incomplete: { text: "? incomplete", tone: "text-error", why: "something is not known yet" },
+export const MARKS: Record<
+  BoardRow["marks"][number],
+  { sign: string; text: string; tone: string; why: string }
+> = {
+  incomplete: { sign: "?", text: "incomplete", tone: "text-error", why: "something is not known yet" },
   over_target: {
-    text: "▲ over target",
+    sign: "▲",
+    text: "over target",
     tone: "text-error",
     why: "food cost is a larger share of the price than wanted",
   },
   far_under_target: {
-    text: "▽ dear",
+    sign: "▽",
+    text: "dear",
     tone: "text-info",
     why: "the price is far above what the cost asks for",
   },
   cost_moved: {
-    text: "⇅ cost moved",
+    sign: "⇅",
+    text: "cost moved",
     tone: "text-secondary",
     why: "cost moved by over 5% since the price was set",
   },
-  old_prices: { text: "⌛ old prices", tone: "quiet", why: "over a quarter of the money is at old prices" },
-  no_set_price: { text: "○ no set price", tone: "text-info", why: "the computed price is shown" },
+  old_prices: {
+    sign: "∴",
+    text: "old prices",
+    tone: "quiet",
+    why: "over a quarter of the money is at old prices",
+  },
+  no_set_price: { sign: "○", text: "no set price", tone: "text-info", why: "the computed price is shown" },
 };

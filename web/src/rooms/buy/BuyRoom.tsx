@@ -69,7 +69,7 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
             <p>Write down the first item: its name, then a pack and its price. Then it can go into a pot.</p>
           </div>
         ) : (
-          <table className="table table-sm sheet">
+          <table className="table table-sm sheet board">
             <caption className="sr-only">Items with the price of a kilo as bought and as used</caption>
             <thead>
               <tr>
@@ -107,7 +107,7 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
     row.per_kg !== null && row.per_kg_before !== null ? Number(row.per_kg) - Number(row.per_kg_before) : 0;
   return (
     <tr className={row.id === open ? "bg-base-300" : "hover:bg-base-200"}>
-      <th scope="row">
+      <th scope="row" className="whitespace-nowrap">
         <Link to={`/buy/${row.id}`} data-item className="link link-hover text-primary">
           {row.name}
         </Link>{" "}
@@ -124,7 +124,9 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
       )}
       <td className="num">
         {row.per_kg === null ? (
-          <span className="text-error text-sm">{row.lack}</span>
+          <span className="text-error text-sm" title={row.lack ?? ""}>
+            {row.offer ? "? its pack has no weight" : "? no price yet"}
+          </span>
         ) : (
           <Figure
             ask={{ figure: `item/${row.id}/price_per_kg`, recipe: "-" }}

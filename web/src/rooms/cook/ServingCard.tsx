@@ -4,7 +4,7 @@ import type { Line, Pricing, Serving, SheetServing } from "../../api/client";
 import { useKitchen } from "../../app/kitchen";
 import { ShareScale } from "../../parts/Bars";
 import { Figure, useCurrency } from "../../parts/Figure";
-import { money, percent, rounded, signed, trimmed } from "../../parts/format";
+import { day, money, percent, rounded, signed, trimmed } from "../../parts/format";
 import { SmallChoice, SmallField } from "../../parts/Small";
 import { changeServing, removeServing, replacedAt, withoutPlace } from "./draft";
 import { TypedInput } from "./TypedInput";
@@ -91,9 +91,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
           </dd>
           <dt>
             <label htmlFor={`price-${serving.id}`}>set price</label>
-            {serving.price_set_on && (
-              <span className="quiet text-sm"> of {serving.price_set_on.slice(5)}</span>
-            )}
+            {serving.price_set_on && <span className="quiet text-sm"> of {day(serving.price_set_on)}</span>}
           </dt>
           <dd className="num">
             <input
@@ -124,9 +122,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
           </dd>
           <dt>
             food cost{" "}
-            {sheet.target_share && (
-              <span className="quiet text-sm">of {percent(sheet.target_share)} wanted</span>
-            )}
+            {sheet.target_share && <span className="quiet text-sm">of {percent(sheet.target_share)}</span>}
           </dt>
           <dd className="num" data-testid={`share-${serving.id}`}>
             <ShareScale share={sheet.food_cost_share} target={sheet.target_share} />{" "}
@@ -137,7 +133,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
               label={`food-cost share of ${serving.name}`}
             />
           </dd>
-          <dt>left over, labour not yet paid</dt>
+          <dt>left over before labour</dt>
           <dd className="num">
             <Figure
               ask={ask("contribution")}
@@ -158,7 +154,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
           {drift?.change && (
             <>
               <dt>
-                since priced <span className="quiet text-sm">{drift.moved[0]?.name}</span>
+                since priced <span className="quiet text-sm">{drift.moved[0]?.name.slice(0, 18)}</span>
               </dt>
               <dd className="num">
                 <Figure

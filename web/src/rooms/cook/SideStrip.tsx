@@ -64,7 +64,7 @@ function BatchCard() {
   const was = saved.sheet.batch;
   const ask = (name: string) => ({ figure: `batch/${name}`, recipe: state.recipe.id, draft: state.recipe });
   const bound = sheet.complete ? "" : "at least ";
-  const rows: [string, string, string, string, string][] = [
+  const rows = [
     [
       "a litre costs",
       "cost_per_l",
@@ -87,7 +87,7 @@ function BatchCard() {
       "money",
     ],
     ["attended", "attended_minutes", minutes(batch.attended_minutes), minutes(was.attended_minutes), ""],
-  ];
+  ] as const;
   return (
     <section className={`sheet p-3 ${bad ? "opacity-70" : ""}`} aria-label="Batch">
       <div className="flex items-baseline justify-between">
@@ -115,6 +115,7 @@ function BatchCard() {
           <div key={name} className="contents">
             <dt>{label}</dt>
             <dd className="num">
+              {name === "food_cost" && bound}
               <Figure ask={ask(name)} text={text} was={before} label={label} className={tone} />
             </dd>
           </div>

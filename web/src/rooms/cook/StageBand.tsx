@@ -7,7 +7,7 @@ import { Figure, useCurrency } from "../../parts/Figure";
 import { mass, money } from "../../parts/format";
 import { addLine, changeStage, moveStageUp, removeStage } from "./draft";
 import { LineRow } from "./LineRow";
-import { StageDetails, summary } from "./StageDetails";
+import { StageDetails } from "./StageDetails";
 import { TypedInput } from "./TypedInput";
 import { usePot } from "./usePot";
 
@@ -38,7 +38,7 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
             )
           }
         />
-        <span className="quiet text-sm grow truncate">{summary(stage, state.recipe)}</span>
+        <span className="grow" />
         {sheet && (
           <Figure
             ask={{ figure: `stage/${stage.id}/cost`, recipe: state.recipe.id, draft: state.recipe }}
@@ -82,7 +82,7 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
             <th scope="col" className="num font-normal w-24">
               in pot (EP)
             </th>
-            <th scope="col" className="num font-normal w-20">
+            <th scope="col" className="num font-normal w-32">
               cost
             </th>
             <th scope="col" className="w-24 no-print">

@@ -2,6 +2,7 @@
 
 import type { Change, Recipe, Stage } from "../../api/client";
 import { useKitchen, useNames } from "../../app/kitchen";
+import { percent } from "../../parts/format";
 import { SmallChoice, SmallField } from "../../parts/Small";
 import { KEEP } from "./blank";
 import { changeStage } from "./draft";
@@ -11,10 +12,10 @@ import { useIsBad, usePot } from "./usePot";
 const METHODS = ["roast", "brown", "fry", "sweat", "simmer", "braise", "poach", "reduce", "blend", "finish"];
 
 /** A stage in one line: "from Roast · simmer · 30 min, 12 attended · lid off". */
-export function summary(stage: Stage, recipe: Recipe): string {
+function summary(stage: Stage, recipe: Recipe): string {
   const nameOf = (id: string) => recipe.stages.find((one) => one.id === id)?.name ?? id;
   const from = stage.from.map((one) =>
-    one.share === "1" ? nameOf(one.stage) : `${Number(one.share) * 100}% of ${nameOf(one.stage)}`,
+    one.share === "1" ? nameOf(one.stage) : `${percent(one.share)} of ${nameOf(one.stage)}`,
   );
   const parts = [
     from.length ? `from ${from.join(" and ")}` : null,
@@ -36,7 +37,7 @@ function changeInWords(change: Change): string | null {
       return `yields ${change.yield}`;
     case "evaporate":
       return change.per_hour
-        ? `${Number(change.per_hour) * 100}% an hour off`
+        ? `${percent(change.per_hour)} an hour off`
         : `${change.kg_per_hour} kg an hour off`;
     case "reduce":
       return `reduced to ${change.to}`;
@@ -57,7 +58,9 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
   const vessels = (kitchen.data?.vessels ?? []).map((one) => [one.id, one.name] as const);
   return (
     <details className="px-3 text-sm no-print">
-      <summary className="cursor-pointer quiet w-fit">how it is done</summary>
+      <summary className="cursor-pointer quiet w-fit" title="How it is done: open to change it">
+        {summary(stage, state.recipe) || "how it is done"}
+      </summary>
       <div className="flex flex-wrap gap-x-4 gap-y-1 py-1">
         <SmallField
           label="method"
