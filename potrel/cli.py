@@ -202,9 +202,7 @@ def _serve(url: str, port: int) -> int:
             if self.started:
                 print(f"Potrel is at http://127.0.0.1:{port}", flush=True)
 
-    config = uvicorn.Config(
-        create_app(url), host="127.0.0.1", port=port, log_level="warning", timeout_graceful_shutdown=3
-    )
+    config = uvicorn.Config(create_app(url), host="127.0.0.1", port=port, log_level="warning", timeout_graceful_shutdown=3)
     server = Server(config)
     server.run()
     return 0 if server.started else 1

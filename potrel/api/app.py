@@ -91,7 +91,7 @@ def create_app(database_url: str, *, today: Callable[[], date] = date.today, bui
     if (built / "assets").is_dir():
         app.mount("/assets", _Assets(directory=built / "assets"), name="assets")
 
-    async def page(path: str) -> Response:
+    async def page() -> Response:
         return FileResponse(built / "index.html", headers={"Cache-Control": "no-cache"})
 
     app.add_api_route("/{path:path}", page, include_in_schema=False)
@@ -124,9 +124,7 @@ def openapi_of(app: FastAPI) -> dict[str, Any]:
     from pydantic import TypeAdapter
 
     if app.openapi_schema is None:
-        schema = get_openapi(
-            title=app.title, version=app.version, routes=app.routes, separate_input_output_schemas=False
-        )
+        schema = get_openapi(title=app.title, version=app.version, routes=app.routes, separate_input_output_schemas=False)
         problem = TypeAdapter(ProblemDetails).json_schema(ref_template="#/components/schemas/{model}")
         for name, definition in problem.pop("$defs", {}).items():
             schema["components"]["schemas"].setdefault(name, definition)

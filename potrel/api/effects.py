@@ -12,7 +12,9 @@ def compare(before: Costing, after: Costing, recipes: Iterable[str]) -> list[Eff
     """Each serving of some recipes whose cost or share differs, the largest change first."""
     effects: list[Effect] = []
     for recipe_id in recipes:
-        then = {portion.serving.id: portion for portion in before.portions(recipe_id)} if recipe_id in before.facts.recipes else {}
+        then = (
+            {portion.serving.id: portion for portion in before.portions(recipe_id)} if recipe_id in before.facts.recipes else {}
+        )
         for portion in after.portions(recipe_id):
             effect = _effect(before, after, recipe_id, then.get(portion.serving.id), portion)
             if effect.was != effect.now or effect.share_was != effect.share_now:

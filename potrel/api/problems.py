@@ -103,7 +103,7 @@ def _for_http(_: Request, error: Exception) -> Response:
     return response
 
 
-def _for_anything(_: Request, error: Exception) -> Response:
+def _for_anything(_: Request, __: Exception) -> Response:
     detail = "Something went wrong on the server; nothing was saved by this request. What you typed is kept here."
     return problem_response(500, "error", "An error of Potrel's own", detail)
 
@@ -122,7 +122,4 @@ def described(*statuses: int) -> dict[int | str, dict[str, Any]]:
     titles = {400: "Not JSON", 404: "Not here", 409: "Somebody else was first", 422: "Not understood",
               503: "The database does not answer"}  # fmt: skip
     schema = {"$ref": "#/components/schemas/ProblemDetails"}
-    return {
-        status: {"description": titles[status], "content": {MEDIA_TYPE: {"schema": schema}}}
-        for status in (*statuses, 503)
-    }
+    return {status: {"description": titles[status], "content": {MEDIA_TYPE: {"schema": schema}}} for status in (*statuses, 503)}

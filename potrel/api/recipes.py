@@ -74,7 +74,14 @@ def names(kitchens: InKitchen) -> Response:
     """Every item and recipe by name, with the units and preparations known of it: what the picker offers."""
     kitchen = kitchens.costing().facts.kitchen
     rows = [
-        Named(item.id, item.name, False, item.kind, list(item.measures), [PreparationName(p.id, p.name) for p in item.preparations])
+        Named(
+            item.id,
+            item.name,
+            False,
+            item.kind,
+            list(item.measures),
+            [PreparationName(p.id, p.name) for p in item.preparations],
+        )
         for item in kitchen.items
     ]
     rows += [Named(recipe.id, recipe.name, True, "recipe", [], []) for recipe in kitchen.recipes]

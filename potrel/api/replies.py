@@ -259,5 +259,3 @@ class Saved(Part):
     """That something was saved: a recipe's new revision."""
 
     revision: int
-
-

@@ -9,11 +9,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from decimal import Decimal
 from fractions import Fraction
-from typing import Any
+from typing import Any, cast
 
 # A number of the engine. Typed as Decimal, which is what all callers but tests and simulations use.
 Number = Decimal
-Convert = Callable[[Decimal], Any]
+Convert = Callable[[Decimal], Number]
 
 
 def same(value: Decimal) -> Decimal:
@@ -27,7 +27,7 @@ def smaller(a: Number, b: Number) -> Number:
         return min(a, b)
     import numpy
 
-    return numpy.minimum(a, b)  # type: ignore[return-value]
+    return cast(Number, numpy.minimum(a, b))
 
 
 def larger(a: Number, b: Number) -> Number:
@@ -36,7 +36,7 @@ def larger(a: Number, b: Number) -> Number:
         return max(a, b)
     import numpy
 
-    return numpy.maximum(a, b)  # type: ignore[return-value]
+    return cast(Number, numpy.maximum(a, b))
 
 
 def surely(condition: Any) -> bool:

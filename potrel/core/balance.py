@@ -245,9 +245,7 @@ class _Pot:
     def _reduce(self, stage: Stage, mass: Number, wanted: Number) -> Number:
         if surely(mass < wanted):
             if self.result.mass_known:
-                self._impossible(
-                    stage, f"there is less than {stage.change.to} already: reduce to less, or put more in before"
-                )
+                self._impossible(stage, f"there is less than {stage.change.to} already: reduce to less, or put more in before")
             return mass
         return smaller(mass, wanted)
 

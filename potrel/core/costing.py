@@ -318,7 +318,6 @@ def size_warning(portion: Portion, density: Decimal) -> Warning | None:
     return Warning(message, serving=portion.serving.id)
 
 
-
 @dataclass(frozen=True, slots=True)
 class Priced:
     """The price of a portion and what follows from it [money and shares]; None where it is not known."""

@@ -39,9 +39,7 @@ class RecipeLoop(PotrelError):
 
     def __init__(self, path: tuple[str, ...]) -> None:
         self.path = path
-        super().__init__(
-            f"recipes contain themselves: {' -> '.join(path)}; take one of these lines out to break the loop"
-        )
+        super().__init__(f"recipes contain themselves: {' -> '.join(path)}; take one of these lines out to break the loop")
 
 
 class UnknownFigure(PotrelError):

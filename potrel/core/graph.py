@@ -7,9 +7,7 @@ from collections.abc import Callable, Collection, Container, Iterable
 from potrel.core.errors import RecipeLoop
 
 
-def order_of(
-    roots: Iterable[str], uses: Callable[[str], Collection[str]], known: Container[str] = frozenset()
-) -> list[str]:
+def order_of(roots: Iterable[str], uses: Callable[[str], Collection[str]], known: Container[str] = frozenset()) -> list[str]:
     """`roots` and all that they use, each after what it uses, leaving out what is `known` already.
 
     RecipeLoop, naming the whole loop, where one contains itself. Written without recursion: a chain of recipes may

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import ClassVar, Literal
 
+from potrel.core.checks import check_band, refuse_twice, refuse_unless_one
 from potrel.core.errors import BadDocument, OutOfRange
 from potrel.core.fields import (
     ONE,
@@ -465,27 +466,6 @@ class Kitchen(Part):
     items: tuple[Item, ...] = ()
     offers: tuple[Offer, ...] = ()
     recipes: tuple[Recipe, ...] = ()
-
-
-def check_band(what: str, value: Decimal, low: Decimal | None, high: Decimal | None) -> None:
-    """OutOfRange unless low <= value <= high, where they are given."""
-    if (low is not None and value < low) or (high is not None and value > high):
-        raise OutOfRange(what, value, f"between its low ({low}) and its high ({high})")
-
-
-def refuse_twice(what: str, ids: Iterable[str]) -> None:
-    """BadDocument where an id stands twice."""
-    seen: set[str] = set()
-    for one in ids:
-        if one in seen:
-            raise BadDocument("", f'two of the same {what} "{one}": give one of them another id')
-        seen.add(one)
-
-
-def refuse_unless_one(what: str, item: str | None, recipe: str | None) -> None:
-    """BadDocument unless exactly one of item and recipe is given."""
-    if (item is None) == (recipe is None):
-        raise BadDocument("", f'{what} names either an "item" or a "recipe"')
 
 
 def known_units(items: Iterable[Item]) -> set[str]:

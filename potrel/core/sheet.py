@@ -138,7 +138,6 @@ class CostSheet(Part):
     warnings: list[Warning]
 
 
-
 def sheet_of(costing: Costing, recipe_id: str) -> CostSheet:
     """The cost sheet of a recipe."""
     facts, balance = costing.facts, costing.balance(recipe_id)
@@ -170,8 +169,8 @@ def sheet_of(costing: Costing, recipe_id: str) -> CostSheet:
 
 def _line(line: LineMass, cost: Number | None, facts: Facts) -> SheetLine:
     name = facts.name_of(line.item, line.recipe)
-    masses = (line.ap, line.ep, line.pot) if line.known else (None, None, None)
-    return SheetLine(line.stage, line.id, line.item, line.recipe, name, *masses, cost)
+    ap, ep, pot = (line.ap, line.ep, line.pot) if line.known else (None, None, None)
+    return SheetLine(line.stage, line.id, line.item, line.recipe, name, ap, ep, pot, cost)
 
 
 def _stage_costs(balance: Balance, costs: dict[int, Number | None], credits_count: bool) -> list[Number]:
@@ -203,7 +202,9 @@ def _stage(stage: StageMass, balance: Balance, cost: Number, facts: Facts) -> Sh
     taken = [SheetTaken(t.take_out.name, t.mass, value_of(t, facts.credits_count)) for t in stage.taken_out]
     changed = stage.mass_in - stage.changed
     put_in = stage.mass_in + cooked_of(stage, balance)
-    return SheetStage(stage.stage.id, put_in, put_in - stage.mass_in, stage.mass_in, changed, stage.residue, stage.mass_out, taken, cost)
+    return SheetStage(
+        stage.stage.id, put_in, put_in - stage.mass_in, stage.mass_in, changed, stage.residue, stage.mass_out, taken, cost
+    )
 
 
 def cooked_of(stage: StageMass, balance: Balance) -> Number:

@@ -46,9 +46,7 @@ class Sure:
         self._yields = costing.yields
         facts = costing.facts
         oldest = costing.on - timedelta(days=int(facts.settings.old_price_days))
-        self._old = {
-            item for item in facts.items if (price := facts.price(item)) is not None and price.offer.on < oldest
-        }
+        self._old = {item for item in facts.items if (price := facts.price(item)) is not None and price.offer.on < oldest}
 
     def of(self, recipe_id: str) -> Sureness:
         """The sureness of one recipe, all its parts counted."""

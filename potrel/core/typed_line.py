@@ -71,9 +71,7 @@ def read_line(text: str, facts: Facts) -> TypedLine:
     return _item_line(text, quantity, found, basis, left, facts)
 
 
-def _item_line(
-    text: str, quantity: str, item: Item, basis: Literal["AP", "EP"], left: list[str], facts: Facts
-) -> TypedLine:
+def _item_line(text: str, quantity: str, item: Item, basis: Literal["AP", "EP"], left: list[str], facts: Facts) -> TypedLine:
     chosen, unknown = _preparations(left, item)
     if unknown:
         known = ", ".join(p.name for p in item.preparations) or "none yet"

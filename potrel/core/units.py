@@ -51,11 +51,12 @@ MILLILITRES: dict[MeasureSystem, dict[str, Decimal]] = {
 _VOLUME_NAMES = frozenset(_METRIC_VOLUMES) | frozenset(_US_VOLUMES)
 
 # Words that kitchens count by. A word that is not here becomes a unit once an item gives it a weight.
-COUNT_WORDS = frozenset(
-    "each piece bunch head bulb clove stick stalk rib leaf sprig handful pinch splash dollop slice rasher knob ear "
-    "small medium large can tin jar carton bag box crate tray net pack packet punnet sachet cube sheet fillet "
-    "portion lid cob".split()
-)
+COUNT_WORDS = frozenset({
+    "each", "piece", "bunch", "head", "bulb", "clove", "stick", "stalk", "rib", "leaf", "sprig", "handful", "pinch",
+    "splash", "dollop", "slice", "rasher", "knob", "ear", "small", "medium", "large", "can", "tin", "jar", "carton",
+    "bag", "box", "crate", "tray", "net", "pack", "packet", "punnet", "sachet", "cube", "sheet", "fillet", "portion",
+    "lid", "cob",
+})  # fmt: skip
 
 _SPELLINGS = {
     "gram": "g", "grams": "g", "gr": "g", "kilo": "kg", "kilos": "kg", "kilogram": "kg", "kilograms": "kg",

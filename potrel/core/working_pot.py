@@ -26,9 +26,7 @@ def explain_line(costing: Costing, recipe_id: str, stage_id: str, line_id: str, 
     return line_working(costing, recipe_id, line, f"line/{stage_id}/{line_id}", name, stage)
 
 
-def line_working(
-    costing: Costing, recipe_id: str, line: LineMass, path: str, name: str, stage: Stage | None
-) -> Working | None:
+def line_working(costing: Costing, recipe_id: str, line: LineMass, path: str, name: str, stage: Stage | None) -> Working | None:
     """The working of one figure of a line: `ap_g`, `ep_g`, `pot_g` or `cost`."""
     label = costing.facts.name_of(line.item, line.recipe)
     if name == "cost":
@@ -41,9 +39,7 @@ def line_working(
     return Working(recipe_id, f"{path}/{name}", f"{label}: {words}", value, "g", formula, inputs)
 
 
-def _mass_formula(
-    costing: Costing, line: LineMass, path: str, name: str, stage: Stage | None
-) -> tuple[str, list[Input]]:
+def _mass_formula(costing: Costing, line: LineMass, path: str, name: str, stage: Stage | None) -> tuple[str, list[Input]]:
     if name == "pot_g":
         inputs = [Input("in the pot (EP)", line.ep, "g", "the line's own figure", f"{path}/ep_g"), _cook(costing, line, stage)]
         return "EP * cooking yield", inputs
@@ -154,7 +150,7 @@ def explain_stage(costing: Costing, recipe_id: str, stage_id: str, name: str) ->
         "cooked_g": ("lost in cooking by the lines", "everything put in - mass in",
                      [Input("everything put in", sheet.put_in_g, "g", "this stage", f"{path}/put_in_g"),
                       Input("mass in", sheet.mass_in_g, "g", "this stage", f"{path}/mass_in_g")]),
-        "changed_g": ("lost (or, below zero, added) by the change", *_change(costing, balance, here, path)),
+        "changed_g": ("lost (or, below zero, added) by the change", *_change(here, path)),
         "residue_g": ("left on the vessel", "(mass after the change - taken out) * residue share",
                       [_changed_input(here, path), *_taken_inputs(here, path),
                        Input("residue", here.stage.residue, "share", _TYPED)]),
@@ -187,7 +183,7 @@ def _put_in(costing: Costing, balance: Balance, here: StageMass, name: str) -> l
     return inputs
 
 
-def _change(costing: Costing, balance: Balance, here: StageMass, path: str) -> tuple[str, list[Input]]:
+def _change(here: StageMass, path: str) -> tuple[str, list[Input]]:
     stage, change = here.stage, here.stage.change
     mass_in = Input("mass in", here.mass_in, "g", "this stage", f"{path}/mass_in_g")
     minutes = Input("time", stage.minutes, "min", _TYPED)
@@ -247,9 +243,7 @@ def _taken(costing: Costing, recipe_id: str, here: StageMass, path: str, name: s
     return None
 
 
-def _stage_cost(
-    costing: Costing, recipe_id: str, balance: Balance, here: StageMass, sheet: SheetStage, path: str
-) -> Working:
+def _stage_cost(costing: Costing, recipe_id: str, balance: Balance, here: StageMass, sheet: SheetStage, path: str) -> Working:
     stage = here.stage
     inputs = [
         Input(costing.facts.name_of(line.item, line.recipe), costing.line_cost(line), "money",
@@ -294,7 +288,8 @@ def explain_batch(costing: Costing, recipe_id: str, name: str) -> Working | None
                       [*_needs_inputs(costing, recipe_id), allowance]),
         "cost_per_kg": ("cost per kilo", "money/kg", "food cost / mass", [food, mass]),
         "cost_per_l": ("cost per litre", "money/l", "food cost / mass * density", [food, mass, density]),
-        "attended_minutes": ("attended time", "min", "sum of the stages, and of each recipe used by its share", _minutes(costing, recipe_id)),
+        "attended_minutes": ("attended time", "min", "sum of the stages, and of each recipe used by its share",
+                             _minutes(costing, recipe_id)),
     }  # fmt: skip
     if name not in table:
         return None

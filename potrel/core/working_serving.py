@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass
 from decimal import Decimal
 
 from potrel.core.balance import LineMass
@@ -31,15 +33,10 @@ def explain_serving(costing: Costing, recipe_id: str, serving_id: str, names: li
     (name,) = names
     if name == "drift":
         return _drift(costing, recipe_id, portion, path)
-    if name in ("size_ml", "size_g"):
-        unit = name.removeprefix("size_")
-        found: _Formula = (unit, "as set", [Input("size", None, "", f"{portion.serving.size}, {_TYPED}")])
-    else:
-        build = {**_COSTS, **_PRICES}.get(name)
-        if build is None:
-            return None
-        found = build(costing, recipe_id, portion, sheet)
-    unit, formula, inputs = found
+    build = _FIGURES.get(name)
+    if build is None:
+        return None
+    unit, formula, inputs = build(_Serving(costing, recipe_id, portion, sheet))
     value = getattr(sheet, name)
     value = Decimal(value) if isinstance(value, int) else value
     title = f"{portion.serving.name}: {_TITLES.get(name, name)}"
@@ -55,9 +52,7 @@ _TITLES = {
 }  # fmt: skip
 
 
-def _extra(
-    costing: Costing, recipe_id: str, portion: Portion, path: str, line_id: str, name: str
-) -> Working | None:
+def _extra(costing: Costing, recipe_id: str, portion: Portion, path: str, line_id: str, name: str) -> Working | None:
     for _, line in portion.extras:
         if isinstance(line, LineMass) and line.id == line_id:
             return line_working(costing, recipe_id, line, path, name, None)
@@ -66,88 +61,136 @@ def _extra(
     return None
 
 
-def _path(portion: Portion, name: str) -> str:
-    return f"serving/{portion.serving.id}/{name}"
+@dataclass(frozen=True, slots=True)
+class _Serving:
+    """One serving; a method for each of its figures gives the unit, the formula in words and its inputs."""
 
+    costing: Costing
+    recipe_id: str
+    portion: Portion
+    sheet: SheetServing
 
-def _portions(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
-    loss = costing.facts.settings.serving_loss
-    batch = costing.balance(recipe_id)
-    size_name = "size_ml" if portion.by_volume else "size_g"
-    return "", "batch yield * (1 - serving loss) / size", [
-        Input("batch yield", batch.mass, "g", "the batch", "batch/mass_g"),
-        Input("serving loss", loss, "share", _SETTING),
-        Input("size", portion.size_g, "g", f"{portion.serving.size}, {_TYPED}", _path(portion, size_name)),
-    ]  # fmt: skip
+    def path(self, name: str) -> str:
+        return f"serving/{self.portion.serving.id}/{name}"
 
+    def size(self) -> _Formula:
+        unit = "ml" if self.portion.by_volume else "g"
+        return unit, "as set", [Input("size", None, "", f"{self.portion.serving.size}, {_TYPED}")]
 
-def _whole_portions(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
-    exact = Input("portions", sheet.portions, "", "this serving", _path(portion, "portions"))
-    return "", "portions, the part of one left off", [exact]
+    def portions(self) -> _Formula:
+        loss = self.costing.facts.settings.serving_loss
+        batch = self.costing.balance(self.recipe_id)
+        size_name = "size_ml" if self.portion.by_volume else "size_g"
+        return "", "batch yield * (1 - serving loss) / size", [
+            Input("batch yield", batch.mass, "g", "the batch", "batch/mass_g"),
+            Input("serving loss", loss, "share", _SETTING),
+            Input("size", self.portion.size_g, "g", f"{self.portion.serving.size}, {_TYPED}", self.path(size_name)),
+        ]  # fmt: skip
 
+    def whole_portions(self) -> _Formula:
+        exact = Input("portions", self.sheet.portions, "", "this serving", self.path("portions"))
+        return "", "portions, the part of one left off", [exact]
 
-def _portions_input(portion: Portion, sheet: SheetServing) -> Input:
-    return Input("portions of a batch", sheet.portions, "", "this serving", _path(portion, "portions"))
+    def portions_input(self) -> Input:
+        return Input("portions of a batch", self.sheet.portions, "", "this serving", self.path("portions"))
 
+    def food_cost(self) -> _Formula:
+        batch = self.costing.cost(self.recipe_id) * (1 + self.costing.allowance(self.costing.facts.recipes[self.recipe_id]))
+        inputs = [
+            Input("food cost of the batch", batch, "money", "with the seasoning allowance", "batch/food_cost"),
+            self.portions_input(),
+        ]
+        inputs += [
+            Input(f"{extra.name} ({extra.role})", extra.cost, "money", "with each portion", self.path(f"{extra.id}/cost"))
+            for extra in self.sheet.extras
+        ]  # fmt: skip
+        return "money", "batch cost / portions" + (" + what is served with it" if self.sheet.extras else ""), inputs
 
-def _food_cost(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
-    batch = costing.cost(recipe_id) * (1 + costing.allowance(costing.facts.recipes[recipe_id]))
-    inputs = [
-        Input("food cost of the batch", batch, "money", "with the seasoning allowance", "batch/food_cost"),
-        _portions_input(portion, sheet),
-    ]
-    inputs += [
-        Input(f"{extra.name} ({extra.role})", extra.cost, "money", "served with each portion", _path(portion, f"{extra.id}/cost"))
-        for extra in sheet.extras
-    ]  # fmt: skip
-    return "money", "batch cost / portions" + (" + what is served with it" if sheet.extras else ""), inputs
+    def time_inputs(self) -> list[Input]:
+        minutes = self.costing.needs(self.recipe_id).minutes
+        inputs = [
+            Input("attended time of a batch", minutes, "min", "the stages", "batch/attended_minutes"),
+            self.portions_input(),
+        ]
+        seconds = self.portion.serving.portioning_seconds
+        if seconds:
+            inputs.append(Input("portioning (seconds)", seconds, "", _TYPED))
+        return inputs
 
+    def labour(self) -> _Formula:
+        rate = Input("labour rate per hour", self.costing.facts.settings.labour_rate_per_hour, "money", _SETTING)
+        formula = "attended minutes / 60 * rate / portions + portioning at the same rate"
+        return "money", formula, [*self.time_inputs(), rate]
 
-def _time_inputs(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> list[Input]:
-    minutes = costing.needs(recipe_id).minutes
-    inputs = [
-        Input("attended time of a batch", minutes, "min", "the stages", "batch/attended_minutes"),
-        _portions_input(portion, sheet),
-    ]
-    seconds = portion.serving.portioning_seconds
-    if seconds:
-        inputs.append(Input("portioning (seconds)", seconds, "", _TYPED))
-    return inputs
+    def overhead(self) -> _Formula:
+        rate = Input("overhead rate per attended hour", self.costing.facts.settings.overhead_rate_per_hour, "money", _SETTING)
+        formula = "attended minutes / 60 * rate / portions + portioning at the same rate"
+        return "money", formula, [*self.time_inputs(), rate]
 
+    def energy(self) -> _Formula:
+        return "money", "energy of a batch / portions * price per kWh", [
+            Input("energy of a batch (kWh)", self.costing.needs(self.recipe_id).energy, "", "the stages"),
+            self.portions_input(),
+            Input("price per kWh", self.costing.facts.settings.energy_price_per_kwh, "money", _SETTING),
+        ]  # fmt: skip
 
-def _labour(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
-    rate = Input("labour rate per hour", costing.facts.settings.labour_rate_per_hour, "money", _SETTING)
-    formula = "attended minutes / 60 * rate / portions + portioning at the same rate"
-    return "money", formula, [*_time_inputs(costing, recipe_id, portion, sheet), rate]
+    def net_price(self) -> _Formula:
+        pricing = priced(self.costing, self.portion, True).pricing
+        if pricing is None:
+            return "money", "no pricing method chosen and no kitchen target set", []
+        inputs = [Input("food cost of a portion", self.sheet.food_cost, "money", "this serving", self.path("food_cost"))]
+        if pricing.method in ("prime_cost_share", "full_cost"):
+            inputs.append(Input("direct labour", self.sheet.labour_cost, "money", "this serving", self.path("labour_cost")))
+        inputs += _pricing_inputs(pricing, self.portion.serving.pricing is not None)
+        formula = in_words(pricing)
+        if self.portion.serving.commission:
+            formula = f"({formula}) / (1 - commission)"
+            inputs.append(Input("channel commission", self.portion.serving.commission, "share", _TYPED))
+        return "money", formula, inputs
 
+    def suggested(self) -> _Formula:
+        settings = self.costing.facts.settings
+        ending = settings.price_ending
+        inputs = [
+            Input("price before tax", self.sheet.net_price, "money", "this serving", self.path("net_price")),
+            Input("tax rate", settings.tax_rate, "share", _SETTING),
+        ]
+        if ending is None:
+            return "money", "net price * (1 + tax rate)", inputs
+        cents = " or ".join(map(str, ending.cents or ()))
+        rule = f"a multiple of {ending.step}" if ending.step else f"an ending of {cents}"
+        inputs.append(Input("price ending", ending.step, "", f"{rule}, {_SETTING}"))
+        return "money", f"net price * (1 + tax rate), up to {rule}", inputs
 
-def _overhead(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
-    rate = Input("overhead rate per attended hour", costing.facts.settings.overhead_rate_per_hour, "money", _SETTING)
-    formula = "attended minutes / 60 * rate / portions + portioning at the same rate"
-    return "money", formula, [*_time_inputs(costing, recipe_id, portion, sheet), rate]
+    def price(self) -> _Formula:
+        serving = self.portion.serving
+        if serving.price is None:
+            computed = Input(
+                "computed price", self.sheet.suggested_price, "money", "this serving", self.path("suggested_price")
+            )
+            return "money", "no price is set: the computed one", [computed]
+        on = f"set on {serving.price_set_on.isoformat()}" if serving.price_set_on else "set, no date noted"
+        return "money", "the price that was set", [Input("set price", serving.price, "money", on)]
 
+    def kept_inputs(self) -> list[Input]:
+        inputs = [
+            Input("food cost of a portion", self.sheet.food_cost, "money", "this serving", self.path("food_cost")),
+            Input("price on the card", self.sheet.price, "money", "this serving", self.path("price")),
+            Input("tax rate", self.costing.facts.settings.tax_rate, "share", _SETTING),
+        ]
+        if self.portion.serving.commission:
+            inputs.append(Input("channel commission", self.portion.serving.commission, "share", _TYPED))
+        return inputs
 
-def _energy(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
-    return "money", "energy of a batch / portions * price per kWh", [
-        Input("energy of a batch (kWh)", costing.needs(recipe_id).energy, "", "the stages"),
-        _portions_input(portion, sheet),
-        Input("price per kWh", costing.facts.settings.energy_price_per_kwh, "money", _SETTING),
-    ]  # fmt: skip
+    def share(self) -> _Formula:
+        return "share", "food cost / (price / (1 + tax rate) * (1 - commission))", self.kept_inputs()
 
+    def contribution(self) -> _Formula:
+        return "money", "price / (1 + tax rate) * (1 - commission) - food cost", self.kept_inputs()
 
-def _net_price(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
-    pricing = priced(costing, portion, True).pricing
-    if pricing is None:
-        return "money", "no pricing method chosen and no kitchen target set", []
-    inputs = [Input("food cost of a portion", sheet.food_cost, "money", "this serving", _path(portion, "food_cost"))]
-    if pricing.method in ("prime_cost_share", "full_cost"):
-        inputs.append(Input("direct labour", sheet.labour_cost, "money", "this serving", _path(portion, "labour_cost")))
-    inputs += _pricing_inputs(pricing, portion.serving.pricing is not None)
-    formula = in_words(pricing)
-    if portion.serving.commission:
-        formula = f"({formula}) / (1 - commission)"
-        inputs.append(Input("channel commission", portion.serving.commission, "share", _TYPED))
-    return "money", formula, inputs
+    def target(self) -> _Formula:
+        own = self.portion.serving.pricing is not None and self.portion.serving.pricing.method == "food_cost_share"
+        return "share", "as set", [Input("target", self.sheet.target_share, "share", _TYPED if own else _SETTING)]
 
 
 def _pricing_inputs(pricing: Pricing, own: bool) -> list[Input]:
@@ -161,61 +204,22 @@ def _pricing_inputs(pricing: Pricing, own: bool) -> list[Input]:
     ]  # fmt: skip
 
 
-def _suggested(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
-    settings = costing.facts.settings
-    ending = settings.price_ending
-    inputs = [
-        Input("price before tax", sheet.net_price, "money", "this serving", _path(portion, "net_price")),
-        Input("tax rate", settings.tax_rate, "share", _SETTING),
-    ]
-    if ending is None:
-        return "money", "net price * (1 + tax rate)", inputs
-    rule = f"a multiple of {ending.step}" if ending.step else "an ending of " + " or ".join(map(str, ending.cents or ()))
-    inputs.append(Input("price ending", ending.step, "", f"{rule}, {_SETTING}"))
-    return "money", f"net price * (1 + tax rate), up to {rule}", inputs
-
-
-def _price(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
-    serving = portion.serving
-    if serving.price is None:
-        computed = Input("computed price", sheet.suggested_price, "money", "this serving", _path(portion, "suggested_price"))
-        return "money", "no price is set: the computed one", [computed]
-    on = f"set on {serving.price_set_on.isoformat()}" if serving.price_set_on else "set, no date noted"
-    return "money", "the price that was set", [Input("set price", serving.price, "money", on)]
-
-
-def _kept_inputs(costing: Costing, portion: Portion, sheet: SheetServing) -> list[Input]:
-    inputs = [
-        Input("food cost of a portion", sheet.food_cost, "money", "this serving", _path(portion, "food_cost")),
-        Input("price on the card", sheet.price, "money", "this serving", _path(portion, "price")),
-        Input("tax rate", costing.facts.settings.tax_rate, "share", _SETTING),
-    ]
-    if portion.serving.commission:
-        inputs.append(Input("channel commission", portion.serving.commission, "share", _TYPED))
-    return inputs
-
-
-def _share(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
-    return "share", "food cost / (price / (1 + tax rate) * (1 - commission))", _kept_inputs(costing, portion, sheet)
-
-
-def _contribution(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
-    return "money", "price / (1 + tax rate) * (1 - commission) - food cost", _kept_inputs(costing, portion, sheet)
-
-
-def _target(costing: Costing, recipe_id: str, portion: Portion, sheet: SheetServing) -> _Formula:
-    own = portion.serving.pricing is not None and portion.serving.pricing.method == "food_cost_share"
-    return "share", "as set", [Input("target", sheet.target_share, "share", _TYPED if own else _SETTING)]
-
-
-_COSTS = {
-    "portions": _portions, "whole_portions": _whole_portions, "food_cost": _food_cost,
-    "labour_cost": _labour, "energy_cost": _energy, "overhead_cost": _overhead,
-}  # fmt: skip
-_PRICES = {
-    "net_price": _net_price, "suggested_price": _suggested, "price": _price,
-    "food_cost_share": _share, "target_share": _target, "contribution": _contribution,
-}  # fmt: skip
+_FIGURES: dict[str, Callable[[_Serving], _Formula]] = {
+    "size_ml": _Serving.size,
+    "size_g": _Serving.size,
+    "portions": _Serving.portions,
+    "whole_portions": _Serving.whole_portions,
+    "food_cost": _Serving.food_cost,
+    "labour_cost": _Serving.labour,
+    "energy_cost": _Serving.energy,
+    "overhead_cost": _Serving.overhead,
+    "net_price": _Serving.net_price,
+    "suggested_price": _Serving.suggested,
+    "price": _Serving.price,
+    "food_cost_share": _Serving.share,
+    "target_share": _Serving.target,
+    "contribution": _Serving.contribution,
+}
 
 
 def _drift(costing: Costing, recipe_id: str, portion: Portion, path: str) -> Working | None:

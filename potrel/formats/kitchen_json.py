@@ -6,22 +6,26 @@ import difflib
 import json
 from collections.abc import Iterator
 from dataclasses import fields, is_dataclass
-from functools import cache
 from typing import Any, get_type_hints
 
 from pydantic import TypeAdapter, ValidationError
 
+from potrel.core.checks import refuse_twice
 from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.graph import order_of
-from potrel.core.kitchen import Item, Kitchen, Line, Recipe, document_key, known_units, refuse_twice, refuse_unknown_unit
+from potrel.core.kitchen import Item, Kitchen, Line, Recipe, document_key, known_units, refuse_unknown_unit
 from potrel.core.purchase import parse_pack
 
 LARGEST_DOCUMENT = 64 * 1024 * 1024
 
 
-@cache
-def _adapter(part: type[Any]) -> TypeAdapter[Any]:
-    return TypeAdapter(part)
+_adapters: dict[Any, TypeAdapter[Any]] = {}
+
+
+def _adapter(part: Any) -> TypeAdapter[Any]:
+    if part not in _adapters:
+        _adapters[part] = TypeAdapter(part)
+    return _adapters[part]
 
 
 def read_kitchen(data: bytes | str) -> Kitchen:
@@ -101,9 +105,7 @@ def check_kitchen(kitchen: Kitchen) -> None:
     order_of(recipes, lambda recipe_id: recipes[recipe_id].uses())
 
 
-def check_recipe(
-    recipe: Recipe, items: dict[str, Item], recipes: dict[str, Recipe], kitchen: Kitchen, units: set[str]
-) -> None:
+def check_recipe(recipe: Recipe, items: dict[str, Item], recipes: dict[str, Recipe], kitchen: Kitchen, units: set[str]) -> None:
     """BadDocument where a recipe names an item, recipe, vessel or unit that the kitchen does not have."""
     vessels = {vessel.id for vessel in kitchen.vessels}
     for stage in recipe.stages:
@@ -196,7 +198,6 @@ def _path(loc: tuple[int | str, ...]) -> str:
     return path.lstrip(".")
 
 
-@cache
 def _keys(root: type[Any]) -> frozenset[str]:
     """All keys that a part and the parts within it have."""
     keys: set[str] = set()

@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Any
 
 import psycopg
+from psycopg import sql
 from psycopg_pool import ConnectionPool
 
 from potrel.store.errors import refusals
@@ -29,7 +30,9 @@ def migrate(url: str) -> None:
     """Bring the database to the newest schema; one process at a time."""
     from yoyo import get_backend, read_migrations
 
-    backend = get_backend(url.replace("postgresql://", "postgresql+psycopg://", 1).replace("postgres://", "postgresql+psycopg://", 1))
+    backend = get_backend(
+        url.replace("postgresql://", "postgresql+psycopg://", 1).replace("postgres://", "postgresql+psycopg://", 1)
+    )
     try:
         backend.break_lock() if _lock_is_stale(url) else None
         with backend.lock():
@@ -89,11 +92,17 @@ class Database:
             return read_version(connection)
 
 
+def insert_into(table: str, columns: str) -> sql.Composed:
+    """An INSERT of all the named columns ("a, b, c") of a table."""
+    names = columns.split(", ")
+    into = sql.SQL(", ").join(map(sql.Identifier, names))
+    marks = sql.SQL(", ").join([sql.Placeholder()] * len(names))
+    return sql.SQL("INSERT INTO {} ({}) VALUES ({})").format(sql.Identifier(table), into, marks)
+
+
 def read_version(connection: Connection) -> Version:
     """The version of the data, as a connection sees it."""
-    row = connection.execute(
-        "SELECT version, (SELECT coalesce(max(number), 0) FROM offer) FROM data_version"
-    ).fetchone()
+    row = connection.execute("SELECT version, (SELECT coalesce(max(number), 0) FROM offer) FROM data_version").fetchone()
     if row is None:
         raise RuntimeError("the database has no data version: was it migrated?")
     return Version(row[0], row[1])

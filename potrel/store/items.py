@@ -33,16 +33,14 @@ def load_items(connection: Connection) -> tuple[Item, ...]:
     ):
         byproducts[item, preparation].append(Byproduct(*rest))
     preparations: defaultdict[str, list[Preparation]] = defaultdict(list)
-    for item, preparation, *rest in connection.execute(
+    for item, preparation, name, yield_, low, high, source in connection.execute(
         "SELECT item, id, name, yield, low, high, source FROM preparation ORDER BY item, position"
     ):
-        preparations[item].append(Preparation(preparation, *rest, tuple(byproducts[item, preparation])))
-    cooking = _grouped(
-        connection.execute("SELECT item, method, yield, low, high, source FROM cooking ORDER BY item, position")
-    )
-    rows = connection.execute(
-        "SELECT id, name, kind, density, preferred_supplier, allergens FROM item ORDER BY position, id"
-    )
+        preparations[item].append(
+            Preparation(preparation, name, yield_, low, high, source, tuple(byproducts[item, preparation]))
+        )
+    cooking = _grouped(connection.execute("SELECT item, method, yield, low, high, source FROM cooking ORDER BY item, position"))
+    rows = connection.execute("SELECT id, name, kind, density, preferred_supplier, allergens FROM item ORDER BY position, id")
     return tuple(
         Item(
             id_, name, kind, density, supplier, dict(measures[id_]), tuple(preparations[id_]),
@@ -56,8 +54,7 @@ def insert_suppliers(connection: Connection, suppliers: Iterable[Supplier]) -> N
     """Add suppliers behind those that are there."""
     _insert(
         connection,
-        "INSERT INTO supplier (id, position, name)"
-        " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM supplier), %s)",
+        "INSERT INTO supplier (id, position, name) VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM supplier), %s)",
         [(supplier.id, supplier.name) for supplier in suppliers],
     )
 

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from psycopg import sql
+
 from potrel.core.kitchen import Kitchen, PriceEnding, Settings
-from potrel.store.database import Connection
+from potrel.store.database import Connection, insert_into
 from potrel.store.errors import NotEmpty
 from potrel.store.items import (
     insert_items,
@@ -17,26 +19,26 @@ from potrel.store.offers import insert_offers, load_offers
 from potrel.store.recipes import insert_recipes, load_recipes
 
 _SETTINGS = (
-    "seasoning_allowance", "serving_loss", "labour_rate_per_hour", "overhead_rate_per_hour", "energy_price_per_kwh",
-    "tax_rate", "target_food_cost", "byproduct_method", "measure_system", "old_price_days",
+    "name", "currency", "price_ending_step", "price_ending_cents", "seasoning_allowance", "serving_loss",
+    "labour_rate_per_hour", "overhead_rate_per_hour", "energy_price_per_kwh", "tax_rate", "target_food_cost",
+    "byproduct_method", "measure_system", "old_price_days",
 )  # fmt: skip
-_TABLES = (
-    "kitchen, supplier, vessel, item, measure, preparation, preparation_byproduct, cooking, offer, recipe, stage,"
+_EMPTY = (
+    "TRUNCATE kitchen, supplier, vessel, item, measure, preparation, preparation_byproduct, cooking, offer, recipe, stage,"
     " inflow, line, take_out, serving, serving_line, recipe_revision"
 )
 NEW_KITCHEN = Kitchen("potrel-kitchen", 1, "New kitchen", "EUR", Settings(measure_system="metric"))
 
 
 def load_kitchen(connection: Connection) -> Kitchen:
-    """The whole kitchen; an empty one where nothing was ever saved."""
-    row = connection.execute(
-        f"SELECT name, currency, price_ending_step, price_ending_cents, {', '.join(_SETTINGS)} FROM kitchen"  # noqa: S608
-    ).fetchone()
-    if row is None:
-        return NEW_KITCHEN
-    name, currency, step, cents, *values = row
-    ending = None if step is None and not cents else PriceEnding(step, tuple(cents) if cents else None)
-    settings = Settings(price_ending=ending, **dict(zip(_SETTINGS, values, strict=True)))
+    """The whole kitchen, with the settings of a new one where none were saved yet."""
+    columns = sql.SQL(", ").join(map(sql.Identifier, _SETTINGS))
+    row = connection.execute(sql.SQL("SELECT {} FROM kitchen").format(columns)).fetchone()
+    name, currency, settings = NEW_KITCHEN.name, NEW_KITCHEN.currency, NEW_KITCHEN.settings
+    if row is not None:
+        name, currency, step, cents, *values = row
+        ending = None if step is None and not cents else PriceEnding(step, tuple(cents) if cents else None)
+        settings = Settings(price_ending=ending, **dict(zip(_SETTINGS[4:], values, strict=True)))
     return Kitchen(
         "potrel-kitchen", 1, name, currency, settings, load_suppliers(connection), load_vessels(connection),
         load_items(connection), load_offers(connection), load_recipes(connection),
@@ -45,23 +47,19 @@ def load_kitchen(connection: Connection) -> Kitchen:
 
 def is_empty(connection: Connection) -> bool:
     """Whether the database holds no kitchen yet."""
-    row = connection.execute("SELECT NOT EXISTS (SELECT 1 FROM kitchen)").fetchone()
-    return row is None or bool(row[0])
+    row = connection.execute(
+        "SELECT EXISTS (SELECT FROM kitchen) OR EXISTS (SELECT FROM item) OR EXISTS (SELECT FROM recipe)"
+    ).fetchone()
+    return row is None or not row[0]
 
 
 def save_settings(connection: Connection, kitchen: Kitchen) -> None:
     """Write a kitchen's name, currency and settings."""
     settings, ending = kitchen.settings, kitchen.settings.price_ending
-    columns = ("name", "currency", "price_ending_step", "price_ending_cents", *_SETTINGS)
     values = [kitchen.name, kitchen.currency, ending and ending.step, ending and ending.cents and list(ending.cents)]
-    values += [getattr(settings, name) for name in _SETTINGS]
-    marks = ", ".join(["%s"] * len(columns))
-    updates = ", ".join(f"{column} = excluded.{column}" for column in columns)
-    connection.execute(
-        f"INSERT INTO kitchen ({', '.join(columns)}) VALUES ({marks})"  # noqa: S608
-        f" ON CONFLICT (only_one) DO UPDATE SET {updates}".encode(),
-        values,
-    )
+    values += [getattr(settings, name) for name in _SETTINGS[4:]]
+    connection.execute("DELETE FROM kitchen")
+    connection.execute(insert_into("kitchen", ", ".join(_SETTINGS)), values)
 
 
 def insert_kitchen(connection: Connection, kitchen: Kitchen, by: str, *, replace: bool = False) -> None:
@@ -69,9 +67,9 @@ def insert_kitchen(connection: Connection, kitchen: Kitchen, by: str, *, replace
     if not is_empty(connection):
         if not replace:
             raise NotEmpty(
-                "this database holds a kitchen already: export it first, then import with --replace to put the new one in its place"
+                "this database holds a kitchen already: export it first, then import with --replace to put this in its place"
             )
-        connection.execute(f"TRUNCATE {_TABLES}".encode())
+        connection.execute(_EMPTY)
     save_settings(connection, kitchen)
     insert_suppliers(connection, kitchen.suppliers)
     insert_vessels(connection, kitchen.vessels)

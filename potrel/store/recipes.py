@@ -24,7 +24,7 @@ from potrel.core.kitchen import (
     TopUpWith,
 )
 from potrel.formats.kitchen_json import part_from, part_to_plain
-from potrel.store.database import Connection
+from potrel.store.database import Connection, insert_into
 from potrel.store.errors import AlreadyThere, NotFound, StaleRecipe
 
 _Key = tuple[str, str]
@@ -106,16 +106,29 @@ def _load_servings(connection: Connection) -> defaultdict[str, list[Serving]]:
         line = Line(quantity, item, uses, id_, basis, _preparation(preparation), cook)
         beside[recipe, serving, role].append(line)
     servings: defaultdict[str, list[Serving]] = defaultdict(list)
-    for recipe, id_, name, size, seconds, method, share, factor, amount, overhead, profit, commission, price, on in (
-        connection.execute(
-            "SELECT recipe, id, name, size, portioning_seconds, pricing_method, pricing_share, pricing_factor,"
-            " pricing_amount, pricing_overhead_share, pricing_profit_share, commission, price, price_set_on"
-            " FROM serving ORDER BY recipe, position"
-        )
+    for (
+        recipe,
+        id_,
+        name,
+        size,
+        seconds,
+        method,
+        share,
+        factor,
+        amount,
+        overhead,
+        profit,
+        commission,
+        price,
+        on,
+    ) in connection.execute(
+        "SELECT recipe, id, name, size, portioning_seconds, pricing_method, pricing_share, pricing_factor,"
+        " pricing_amount, pricing_overhead_share, pricing_profit_share, commission, price, price_set_on"
+        " FROM serving ORDER BY recipe, position"
     ):
         pricing = None if method is None else Pricing(method, share, factor, amount, overhead, profit)
-        extras = [tuple(beside[recipe, id_, role]) for role in ("garnish", "accompaniments", "packaging")]
-        servings[recipe].append(Serving(id_, name, size, *extras, seconds, pricing, commission, price, on))
+        garnish, with_it, packs = (tuple(beside[recipe, id_, role]) for role in ("garnish", "accompaniments", "packaging"))
+        servings[recipe].append(Serving(id_, name, size, garnish, with_it, packs, seconds, pricing, commission, price, on))
     return servings
 
 
@@ -180,7 +193,7 @@ def save_recipe(connection: Connection, recipe: Recipe, based_on: int, by: str) 
 
 
 def take_off_recipe(connection: Connection, recipe_id: str, based_on: int, by: str) -> None:
-    """Take a recipe off; its revisions stay. StillUsed where another contains it, StaleRecipe where it was saved since."""
+    """Take a recipe off; its revisions stay. StillUsed or StaleRecipe where that cannot be."""
     current = revision_of(connection, recipe_id)
     if current != based_on:
         _refuse_stale(connection, revisions_of(connection, recipe_id)[0].recipe or Recipe(recipe_id, recipe_id))
@@ -243,9 +256,8 @@ def _insert_parts(connection: Connection, recipe: Recipe) -> None:
 
 def _many(connection: Connection, table: str, columns: str, rows: list[tuple[Any, ...]]) -> None:
     if rows:
-        marks = ", ".join(["%s"] * len(rows[0]))
         with connection.cursor() as cursor:
-            cursor.executemany(f"INSERT INTO {table} ({columns}) VALUES ({marks})".encode(), rows)  # noqa: S608
+            cursor.executemany(insert_into(table, columns), rows)
 
 
 _STAGE_COLUMNS = (
