@@ -11,14 +11,12 @@ from decimal import Decimal
 from potrel.core.arithmetic import Convert, Number, larger, same, smaller, surely
 from potrel.core.errors import Problem, Warning
 from potrel.core.facts import Facts
-from potrel.core.fields import ONE, ZERO
+from potrel.core.fields import ONE, ZERO, plain
 from potrel.core.kitchen import Item, Line, Preparation, Recipe, Stage, TakeOut
 from potrel.core.purchase import MissingWeight
 from potrel.core.quantities import parse_quantity
 
 TOP_UP = "top_up"
-_SIXTY = Decimal(60)
-_THOUSAND = Decimal(1000)
 
 
 @dataclass(slots=True)
@@ -27,7 +25,7 @@ class Credit:
 
     name: str
     mass: Number
-    value_per_kg: Number
+    value_per_kg: Decimal
     use: str | None
 
 
@@ -156,7 +154,7 @@ def _credits(ap: Number, steps: list[Preparation], facts: Facts, number: Convert
     mass = ap
     for step in steps:
         for part in step.byproducts:
-            value = number(part.value_per_kg if facts.credits_count else ZERO)
+            value = part.value_per_kg if facts.credits_count else ZERO
             credits.append(Credit(part.name, mass * number(part.share), value, part.use))
         mass = mass * number(step.yield_)
     return credits
@@ -236,10 +234,10 @@ class _Pot:
             message = f'stage "{stage.name or stage.id}" evaporates, but has no minutes: say how long it takes'
             self.result.problems.append(Problem("missing_fact", message, stage.id, affects_mass=True))
             return mass
-        hours = self.number(stage.minutes) / self.number(_SIXTY)
+        hours = self.number(stage.minutes) / 60
         if stage.change.per_hour is not None:
             return mass - smaller(mass, mass * self.number(stage.change.per_hour) * hours)
-        per_hour = self.number(stage.change.kg_per_hour or ZERO) * self.number(_THOUSAND)
+        per_hour = self.number(stage.change.kg_per_hour or ZERO) * 1000
         return mass - smaller(mass, per_hour * hours)
 
     def _reduce(self, stage: Stage, mass: Number, wanted: Number) -> Number:
@@ -314,7 +312,7 @@ class _Pot:
             result.computed_mass = result.stages[-1].mass_out
             for stage in result.stages[:-1]:
                 if stage.left_over:
-                    share = f"{100 * stage.left_over:.4g}%"
+                    share = f"{plain(100 * stage.left_over)}%"
                     message = f"{share} of this stage goes nowhere; its cost stays with the batch"
                     result.warnings.append(Warning(message, stage.stage.id))
         result.mass = result.computed_mass

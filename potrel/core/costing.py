@@ -20,9 +20,6 @@ from potrel.core.pricing import food_cost_share, gross_price, kept_of, net_price
 from potrel.core.quantities import parse_quantity
 
 T = TypeVar("T")
-_THOUSAND = Decimal(1000)
-_SIXTY = Decimal(60)
-_HOUR = Decimal(3600)
 # Common practice, no source: a starter is 120 to 240 ml, a main 250 to 450 ml.
 _USUAL_ML = (Decimal(120), Decimal(450))
 
@@ -155,7 +152,7 @@ class Costing:
             return None
         cost = line.ap * price
         for credit in line.credits:
-            cost = cost - credit.mass * credit.value_per_kg / self.number(_THOUSAND)
+            cost = cost - credit.mass * self.number(credit.value_per_kg) / 1000
         return cost
 
     # -- other kitchens ------------------------------------------------------------------------------------------
@@ -191,13 +188,16 @@ class Costing:
         return later
 
     def _reached(self, items: set[str]) -> set[str]:
-        found = {recipe for recipe, needs in self._known.needs.items() if not items.isdisjoint(needs.items)}
-        for recipe, portions in self._known.portions.items():
+        """The recipes of which something is known that rests on one of the items."""
+        known = self._known
+        found = {one for one in known.needs.keys() | known.problems.keys() if not items.isdisjoint(self.needs(one).items)}
+        for recipe, portions in known.portions.items():
             if any(not items.isdisjoint(portion.extra_needs.items) for portion in portions):
                 found.add(recipe)
         return found
 
     def _carry(self, changes: dict[str, Decimal]) -> None:
+        """Move the known costs by need * change of price."""
         known = self._known
         for item, change in changes.items():
             for recipe, cost in known.costs.items():
@@ -205,7 +205,8 @@ class Costing:
                 if mass is not None:
                     known.costs[recipe] = cost + mass * change
             for recipe, portions in known.portions.items():
-                mass = known.needs[recipe].items.get(item)
+                needs = known.needs.get(recipe)
+                mass = None if needs is None else needs.items.get(item)
                 if mass is not None or any(item in portion.extra_needs.items for portion in portions):
                     known.portions[recipe] = [_repriced(p, item, mass or ZERO, change) for p in portions]
 
@@ -274,7 +275,7 @@ class Costing:
             (role, line_mass(line, line.id or f"{role}-{place}", None, facts, number))
             for place, (role, line) in enumerate(serving.extras, 1)
         ]
-        extra_needs = Needs()
+        extra_needs = Needs(number)
         for _, extra in extras:
             if isinstance(extra, LineMass):
                 extra_needs.add_line(extra, self._sub)
@@ -292,7 +293,7 @@ class Costing:
 
     def _add_time(self, portion: Portion, needs: Needs, portions: Number) -> None:
         settings, number = self.facts.settings, self.number
-        hours = needs.minutes / number(_SIXTY) / portions + number(portion.serving.portioning_seconds) / number(_HOUR)
+        hours = needs.minutes / 60 / portions + number(portion.serving.portioning_seconds) / 3600
         if settings.labour_rate_per_hour is not None:
             portion.labour_cost = hours * number(settings.labour_rate_per_hour)
         if settings.overhead_rate_per_hour is not None:

@@ -15,8 +15,6 @@ from potrel.core.balance import Balance, LineMass
 from potrel.core.fields import ZERO
 from potrel.core.kitchen import Recipe, Stage
 
-_THOUSAND = Decimal(1000)
-
 
 @dataclass(frozen=True, slots=True)
 class CreditKey:
@@ -31,10 +29,14 @@ class CreditKey:
 class Needs:
     """What one batch takes: AP masses [g] by item, credited masses [g], attended minutes and energy [kWh]."""
 
+    number: Convert = same
     items: dict[str, Number] = field(default_factory=dict)
     credits: dict[CreditKey, Number] = field(default_factory=dict)
-    minutes: Number = ZERO
-    energy: Number = ZERO
+    minutes: Number = field(init=False)
+    energy: Number = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.minutes = self.energy = self.number(ZERO)
 
     def add(self, part: Needs, factor: Number) -> None:
         """Take in `factor` times another's needs."""
@@ -43,7 +45,7 @@ class Needs:
             have = items.get(item)
             items[item] = mass * factor if have is None else have + mass * factor
         for key, mass in part.credits.items():
-            self.credits[key] = self.credits.get(key, ZERO) + mass * factor
+            self._credit(key, mass * factor)
         self.minutes += part.minutes * factor
         self.energy += part.energy * factor
 
@@ -52,23 +54,24 @@ class Needs:
         if line.recipe is not None:
             needs, mass = sub(line.recipe)
             # Of a batch of unknown mass nothing is counted, but what is in it stays named: its allergens matter.
-            self.add(needs, line.ap / mass if mass > 0 else ZERO)
+            self.add(needs, line.ap / mass if mass > 0 else self.number(ZERO))
             return
         item = line.item or ""
-        self.items[item] = self.items.get(item, ZERO) + line.ap
+        have = self.items.get(item)
+        self.items[item] = line.ap if have is None else have + line.ap
         for credit in line.credits:
-            self._credit(item, credit.name, credit.value_per_kg, credit.mass)
+            if credit.value_per_kg:
+                self._credit(CreditKey(item, credit.name, credit.value_per_kg), credit.mass)
 
-    def add_stage(self, stage: Stage, number: Convert = same) -> None:
+    def add_stage(self, stage: Stage) -> None:
         """Take in a stage's own time and energy."""
-        self.minutes += number(stage.attended_minutes)
+        self.minutes += self.number(stage.attended_minutes)
         if stage.energy_kwh is not None:
-            self.energy += number(stage.energy_kwh)
+            self.energy += self.number(stage.energy_kwh)
 
-    def _credit(self, of: str, name: str, value: Number, mass: Number) -> None:
-        if value != 0:
-            key = CreditKey(of, name, value)
-            self.credits[key] = self.credits.get(key, ZERO) + mass
+    def _credit(self, key: CreditKey, mass: Number) -> None:
+        have = self.credits.get(key)
+        self.credits[key] = mass if have is None else have + mass
 
     def add_taken_out(self, balance: Balance, credits_count: bool) -> None:
         """Take in the credited take-outs of a balance."""
@@ -76,13 +79,13 @@ class Needs:
             for taken in stage.taken_out:
                 value = taken.take_out.value_per_kg
                 if credits_count and value:
-                    self._credit(balance.recipe.id, taken.take_out.name, value, taken.mass)
+                    self._credit(CreditKey(balance.recipe.id, taken.take_out.name, value), taken.mass)
 
     def credit_value(self) -> Number:
         """The value [money] of all credited masses; paid disposal counts against it."""
-        total: Number = ZERO
+        total = self.number(ZERO)
         for key, mass in self.credits.items():
-            total += mass * key.value_per_kg / _THOUSAND
+            total += mass * self.number(key.value_per_kg) / 1000
         return total
 
     def cost(self, per_gram: Callable[[str], Decimal | None]) -> Number:
@@ -102,11 +105,11 @@ def needs_of(
 
     `sub` gives a mass of 0 for a recipe whose batch yield is not known.
     """
-    needs = Needs()
+    needs = Needs(number)
     for line in balance.lines:
         needs.add_line(line, sub)
     for stage in balance.recipe.stages:
-        needs.add_stage(stage, number)
+        needs.add_stage(stage)
     needs.add_taken_out(balance, credits_count)
     return needs
 

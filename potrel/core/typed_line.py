@@ -91,9 +91,11 @@ def _item_line(text: str, quantity: str, item: Item, basis: Literal["AP", "EP"],
 def _take_unit(words: list[str], facts: Facts) -> tuple[str, list[str]]:
     """The longest run of words at the start that is a unit, and the rest; "each" where there is none."""
     own = {canonical(unit) for item in facts.kitchen.items for unit in item.measures}
-    for length in range(min(_LONGEST_UNIT, len(words) - 1), 0, -1):
+    for length in range(min(_LONGEST_UNIT, len(words)), 0, -1):
         unit = canonical(" ".join(words[:length]))
-        if kind_of(unit) != "count" or unit in own or (length == 1 and is_known_count(unit)):
+        # The last words left are the name, unless they can only be a unit: "2 cloves" are a spice, "3 kg" are nothing.
+        counts = length < len(words) and (unit in own or (length == 1 and is_known_count(unit)))
+        if kind_of(unit) != "count" or counts:
             return unit, words[length:]
     return "each", words
 
