@@ -47,9 +47,7 @@ def kitchen(
 ) -> Kitchen:
     """A kitchen whose items cost so much a kilo, all bought from one supplier on the first of November."""
     made = [item(one) for one in items]
-    offers = tuple(
-        Offer(one, "shop", "1 kg", Decimal(price), date(2026, 11, 1)) for one, price in (prices or {}).items()
-    )
+    offers = tuple(Offer(one, "shop", "1 kg", Decimal(price), date(2026, 11, 1)) for one, price in (prices or {}).items())
     return Kitchen(
         "potrel-kitchen", 1, "Test", "EUR", Settings(**settings), (Supplier("shop", "Shop"),), (), tuple(made), offers,
         tuple(recipe(one) for one in recipes),

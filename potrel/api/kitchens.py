@@ -7,11 +7,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import date
 
-from potrel.core.board import Board, board_of
+from potrel.api.board_text import BoardText
 from potrel.core.costing import Costing
 from potrel.core.drift import Reach
+from potrel.core.keeping import keep_for_long
 from potrel.core.kitchen import Recipe
-from potrel.formats.kitchen_json import part_to_json
 from potrel.store.database import Database, Version, read_version
 from potrel.store.kitchens import load_kitchen
 from potrel.store.offers import load_offers
@@ -21,6 +21,8 @@ from potrel.store.offers import load_offers
 class _Kept:
     version: Version
     costing: Costing
+    # The recipes that moved since the board was last made; None where all may have.
+    moved: frozenset[str] | None
     board: str | None = None
     reach: Reach | None = None
 
@@ -32,6 +34,7 @@ class Kitchens:
         self.database = database
         self._today = today
         self._kept: _Kept | None = None
+        self._boards = BoardText()
         self._lock = threading.Lock()
 
     def costing(self) -> Costing:
@@ -42,7 +45,8 @@ class Kitchens:
         """The board of today, as JSON."""
         kept = self._current()
         if kept.board is None:
-            kept.board = part_to_json(Board, board_of(kept.costing))
+            with self._lock:
+                kept.board = kept.board or self._boards.of(kept.costing, kept.moved)
         return kept.board
 
     def reach(self) -> Reach:
@@ -57,7 +61,7 @@ class Kitchens:
         with self._lock:
             kept, now = self._kept, self.database.version()
             if kept is not None and now == Version(kept.version.changes + 1, kept.version.newest_offer):
-                self._kept = _Kept(now, kept.costing.replacing(recipe))
+                self._kept = self._after(kept, now, kept.costing.replacing(recipe))
 
     def _current(self) -> _Kept:
         today, version = self._today(), self.database.version()
@@ -75,5 +79,12 @@ class Kitchens:
             version = read_version(connection)
             if kept is not None and kept.version.changes == version.changes and kept.costing.on == today:
                 offers = load_offers(connection, after=kept.version.newest_offer)
-                return _Kept(version, kept.costing.with_offers(offers))
-            return _Kept(version, Costing(load_kitchen(connection), today))
+                return self._after(kept, version, kept.costing.with_offers(offers))
+            costing = Costing(load_kitchen(connection), today)
+        keep_for_long()
+        return _Kept(version, costing, None)
+
+    def _after(self, kept: _Kept, version: Version, costing: Costing) -> _Kept:
+        if costing.moved is None or (kept.board is None and kept.moved is None):
+            return _Kept(version, costing, None)
+        return _Kept(version, costing, costing.moved | (kept.moved or frozenset() if kept.board is None else frozenset()))

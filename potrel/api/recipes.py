@@ -27,7 +27,6 @@ from potrel.api.replies import (
 )
 from potrel.core.costing import Costing
 from potrel.core.drift import Drift, PriceMoves, drift_of
-from potrel.core.graph import above
 from potrel.core.kitchen import Recipe, known_units
 from potrel.core.sheet import sheet_of
 from potrel.core.sureness import Sure
@@ -96,7 +95,7 @@ def recipe(recipe_id: str, kitchens: InKitchen) -> Response:
     costing = kitchens.costing()
     if recipe_id not in costing.facts.recipes:
         raise NotFound("recipe", recipe_id)
-    used_by = sorted(r.name for r in costing.facts.kitchen.recipes if recipe_id in r.uses())
+    used_by = sorted(r.name for r in costing.facts.kitchen.recipes if recipe_id in costing.facts.uses(r.id))
     found = costing.facts.recipes[recipe_id]
     sheet, sure = sheet_of(costing, recipe_id), Sure(costing).of(recipe_id)
     return reply(RecipeReply, RecipeReply(found, revision, sheet, sure, _drifts(costing, recipe_id), used_by))
@@ -114,7 +113,7 @@ def preview(draft: Draft, kitchens: InKitchen) -> Response:
     saved = kitchens.costing()
     recipe_id = draft.recipe.id
     costing = saved.replacing(draft.recipe)
-    users = above([recipe_id], ((r.id, r.uses()) for r in saved.facts.kitchen.recipes)) - {recipe_id}
+    users = saved.users_of(recipe_id)
     effects = compare(saved, costing, sorted(users)) if users and saved.facts.recipes.get(recipe_id) != draft.recipe else []
     sheet, sure = sheet_of(costing, recipe_id), Sure(costing).of(recipe_id)
     return reply(PreviewReply, PreviewReply(sheet, sure, _drifts(costing, recipe_id), effects))

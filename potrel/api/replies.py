@@ -8,11 +8,11 @@ from typing import Any, TypeVar
 
 from starlette.responses import Response
 
+from potrel.core.costing import Sureness
 from potrel.core.drift import Drift, Effect
 from potrel.core.fields import Computed, Currency, Id, Money, Name, On
 from potrel.core.kitchen import Item, Offer, Part, Recipe, Settings, Supplier, Vessel
 from potrel.core.sheet import CostSheet
-from potrel.core.sureness import Sureness
 from potrel.formats.kitchen_json import part_to_json
 
 T = TypeVar("T")

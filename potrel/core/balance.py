@@ -5,6 +5,7 @@ Masses are in grams. Mass in = mass out + what evaporated or shrank + what was t
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal
 
@@ -31,7 +32,10 @@ class Credit:
 
 @dataclass(slots=True)
 class LineMass:
-    """A line with its masses [g]: AP to buy, EP prepared, `pot` after its cooking yield. `line` is None in a top-up."""
+    """A line with its masses [g]: AP to buy, EP prepared, `pot` after its cooking yield. `line` is None in a top-up.
+
+    `cook_yield` is None where nothing is lost (or taken up) in cooking by the line itself.
+    """
 
     stage: str
     id: str
@@ -41,8 +45,8 @@ class LineMass:
     ap: Number
     ep: Number
     pot: Number
-    cook_yield: Number
-    credits: list[Credit] = field(default_factory=list)
+    cook_yield: Decimal | None = None
+    credits: Sequence[Credit] = ()
     known: bool = True
 
 
@@ -102,20 +106,27 @@ def line_mass(line: Line, line_id: str, stage: Stage | None, facts: Facts, numbe
     item = facts.items.get(line.item or "")
     if item is None:
         return Problem("unknown", f'"{line.item}" is no item: choose one', where, line_id, line.item, affects_mass=True)
-    steps = _steps(item, line.preparations, facts)
-    if isinstance(steps, str):
-        return Problem("unknown", steps, where, line_id, item.id, affects_mass=True)
     try:
         quantity = number(facts.grams(item, line.quantity))
     except MissingWeight as lack:
         return Problem("missing_weight", str(lack), where, line_id, item.id, lack.unit, affects_mass=True)
-    total_yield = number(ONE)
-    for step in steps:
-        total_yield = total_yield * number(step.yield_)
-    ap, ep = (quantity, quantity * total_yield) if line.basis == "AP" else (quantity / total_yield, quantity)
-    cook = number(_cook_yield(line, item, stage, facts))
-    where = stage.id if stage else ""
-    return LineMass(where, line_id, item.id, None, line, ap, ep, ep * cook, cook, _credits(ap, steps, facts, number))
+    ap = ep = quantity
+    credits: Sequence[Credit] = ()
+    if line.preparation is not None:
+        steps = _steps(item, line.preparations, facts)
+        if isinstance(steps, str):
+            return Problem("unknown", steps, where, line_id, item.id, affects_mass=True)
+        total_yield = number(ONE)
+        for step in steps:
+            total_yield = total_yield * number(step.yield_)
+        if line.basis == "AP":
+            ep = quantity * total_yield
+        else:
+            ap = quantity / total_yield
+        credits = _credits(ap, steps, facts, number)
+    cook = _cook_yield(line, item, stage, facts)
+    pot = ep if cook is None else ep * number(cook)
+    return LineMass(where or "", line_id, item.id, None, line, ap, ep, pot, cook, credits)
 
 
 def _recipe_line(line: Line, line_id: str, where: str | None, facts: Facts, number: Convert) -> LineMass | Problem:
@@ -126,9 +137,9 @@ def _recipe_line(line: Line, line_id: str, where: str | None, facts: Facts, numb
     if grams is None:
         message = f'{recipe.name} is measured by weight or volume, not in "{parse_quantity(line.quantity).unit}"'
         return Problem("missing_weight", message, where, line_id, affects_mass=True)
-    cook = number(line.cook_yield if line.cook_yield is not None else ONE)
-    mass = number(grams)
-    return LineMass(where or "", line_id, None, recipe.id, line, mass, mass, mass * cook, cook)
+    mass, cook = number(grams), line.cook_yield
+    pot = mass if cook is None else mass * number(cook)
+    return LineMass(where or "", line_id, None, recipe.id, line, mass, mass, pot, cook)
 
 
 def _steps(item: Item, wanted: tuple[str, ...], facts: Facts) -> list[Preparation] | str:
@@ -142,11 +153,12 @@ def _steps(item: Item, wanted: tuple[str, ...], facts: Facts) -> list[Preparatio
     return steps
 
 
-def _cook_yield(line: Line, item: Item, stage: Stage | None, facts: Facts) -> Decimal:
-    if line.cook_yield is not None:
+def _cook_yield(line: Line, item: Item, stage: Stage | None, facts: Facts) -> Decimal | None:
+    """The line's own cooking yield, else the item's for the stage's method; None where nothing is lost by itself."""
+    if line.cook_yield is not None or stage is None or not item.cooking:
         return line.cook_yield
-    cooking = facts.cooking(item, stage.method if stage else None)
-    return ONE if cooking is None else cooking.yield_
+    cooking = facts.cooking(item, stage.method)
+    return None if cooking is None else cooking.yield_
 
 
 def _credits(ap: Number, steps: list[Preparation], facts: Facts, number: Convert) -> list[Credit]:
@@ -166,23 +178,20 @@ class _Pot:
     def __init__(self, recipe: Recipe, facts: Facts, number: Convert) -> None:
         self.recipe, self.facts, self.number = recipe, facts, number
         self.result = Balance(recipe)
-        self.by_id: dict[str, LineMass] = {}
         self.stages: dict[str, StageMass] = {}
         self.zero = number(ZERO)
         self.density = number(recipe.density)
 
     def balance(self) -> Balance:
-        result, ids = self.result, self.recipe.line_ids()
-        place = 0
+        result, ids = self.result, iter(self.recipe.line_ids())
         for stage in self.recipe.stages:
             mass_in = self.zero
             for line in stage.lines:
-                found = line_mass(line, ids[place], stage, self.facts, self.number)
-                place += 1
+                line_id = next(ids)
+                found = line_mass(line, line_id, stage, self.facts, self.number)
                 if isinstance(found, Problem):
                     result.problems.append(found)
-                    found = self._unknown(line, ids[place - 1], stage)
-                self.by_id[found.id] = found
+                    found = self._unknown(line, line_id, stage)
                 result.lines.append(found)
                 mass_in = mass_in + found.pot
             self._work(stage, mass_in)
@@ -190,14 +199,15 @@ class _Pot:
         return result
 
     def _unknown(self, line: Line, line_id: str, stage: Stage) -> LineMass:
-        zero, one = self.zero, self.number(ONE)
-        return LineMass(stage.id, line_id, line.item, line.recipe, line, zero, zero, zero, one, known=False)
+        zero = self.zero
+        return LineMass(stage.id, line_id, line.item, line.recipe, line, zero, zero, zero, known=False)
 
     def _work(self, stage: Stage, mass_in: Number) -> None:
         for inflow in stage.from_:
             source = self.stages[inflow.stage]
             source.left_over -= inflow.share
-            mass_in = mass_in + source.mass_out * self.number(inflow.share)
+            whole = inflow.share == 1
+            mass_in = mass_in + (source.mass_out if whole else source.mass_out * self.number(inflow.share))
         changed = self._change(stage, mass_in)
         taken: list[TakenOut] = []
         # The stage is entered before its take-outs are weighed: they may be of its own lines.
@@ -216,7 +226,8 @@ class _Pot:
             here.residue = rest * self.number(stage.residue)
             rest = rest - here.residue
         here.mass_out = rest
-        self._warn_of_vessel(stage, larger(mass_in, changed))
+        if stage.vessel is not None:
+            self._warn_of_vessel(stage, larger(mass_in, changed))
 
     def _change(self, stage: Stage, mass: Number) -> Number:
         change, number = stage.change, self.number
@@ -264,7 +275,7 @@ class _Pot:
         self.result.lines.append(
             LineMass(
                 stage.id, TOP_UP, with_.item, with_.recipe, None,
-                one_gram.ap * missing, missing, missing, self.number(ONE), credits,
+                one_gram.ap * missing, missing, missing, None, credits,
             )
         )  # fmt: skip
         return mass + missing
@@ -275,8 +286,9 @@ class _Pot:
         mass = self.zero
         factor = self.number(take_out.spent_factor or ZERO)
         reach = self._reach(stage)
+        lines = {line.id: line for line in self.result.lines}
         for line_id in take_out.of:
-            line = self.by_id.get(line_id)
+            line = lines.get(line_id)
             if line is None or line.stage not in reach:
                 message = f'"{take_out.name}" is made of "{line_id}", which is no line of this or an earlier stage'
                 self.result.problems.append(Problem("unknown", message, stage.id, affects_mass=True))

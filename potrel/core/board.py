@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Container
 from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
-from potrel.core.costing import Costing, Portion, Priced, priced
+from potrel.core.costing import Costing, Portion, Priced, Sureness, priced
 from potrel.core.drift import Drift, PriceMoves, drift_of
 from potrel.core.fields import ZERO, Computed, On
-from potrel.core.kitchen import Part
-from potrel.core.sureness import Sure, Sureness
+from potrel.core.kitchen import Part, Recipe
+from potrel.core.sureness import Sure
 
 Mark = Literal["incomplete", "over_target", "far_under_target", "cost_moved", "old_prices", "no_set_price"]
 
 # Common practice, no source: a kitchen looks again when cost moved by a twentieth, or a price is far from its target.
 _MOVED = Decimal("0.05")
 _FAR_UNDER = Decimal("0.65")
+# The board names the purchase that moved a portion most; the working of a drift tells all apart.
+_MOVES = 1
 _MANY_OLD = Decimal("0.25")
 
 
@@ -59,16 +62,41 @@ class Board(Part):
     rows: list[BoardRow]
 
 
+class Boards:
+    """Makes boards; the rows of recipes whose costs did not move since the last one are kept."""
+
+    def __init__(self) -> None:
+        self._rows: dict[str, list[BoardRow]] = {}
+
+    def of(self, costing: Costing, moved: Container[str] | None = None) -> Board:
+        """The board of a kitchen on the day of its costing, in the order of the names.
+
+        `moved` are the recipes whose rows may have changed since the board before; None where all may have.
+        """
+        moves, sure = PriceMoves(costing), Sure(costing)
+        known = {} if moved is None else {one: row for one, row in self._rows.items() if one not in moved}
+        self._rows = {}
+        for recipe in sorted(costing.facts.recipes.values(), key=_by_name):
+            if recipe.servings:
+                self._rows[recipe.id] = known.get(recipe.id) or _rows(costing, recipe, moves, sure)
+        return _headed(costing, [row for rows in self._rows.values() for row in rows])
+
+
 def board_of(costing: Costing) -> Board:
     """The board of a kitchen on the day of its costing, in the order of the names."""
-    moves, sure = PriceMoves(costing), Sure(costing)
-    rows: list[BoardRow] = []
-    recipes = sorted(costing.facts.kitchen.recipes, key=lambda recipe: recipe.name.casefold())
-    for recipe in recipes:
-        if recipe.servings:
-            sureness = sure.of(recipe.id)
-            for portion in costing.portions(recipe.id):
-                rows.append(_row(costing, recipe.id, portion, moves, sureness))
+    return Boards().of(costing)
+
+
+def _by_name(recipe: Recipe) -> str:
+    return recipe.name.casefold()
+
+
+def _rows(costing: Costing, recipe: Recipe, moves: PriceMoves, sure: Sure) -> list[BoardRow]:
+    sureness = sure.of(recipe.id)
+    return [_row(costing, recipe.id, portion, moves, sureness) for portion in costing.portions(recipe.id)]
+
+
+def _headed(costing: Costing, rows: list[BoardRow]) -> Board:
     shares = [row.food_cost_share for row in rows if row.food_cost_share is not None]
     return Board(
         kitchen=costing.facts.kitchen.name,
@@ -86,7 +114,7 @@ def _row(costing: Costing, recipe_id: str, portion: Portion, moves: PriceMoves, 
     recipe = costing.facts.recipes[recipe_id]
     problems = costing.problems(recipe_id)
     price = priced(costing, portion, not problems)
-    drift = drift_of(costing, recipe_id, portion, moves)
+    drift = drift_of(costing, recipe_id, portion, moves, most=_MOVES)
     return BoardRow(
         recipe=recipe_id,
         name=recipe.name,

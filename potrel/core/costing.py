@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from collections.abc import Set as AbstractSet
 from dataclasses import dataclass, field, replace
 from datetime import date
 from decimal import Decimal
@@ -12,9 +13,9 @@ from potrel.core.arithmetic import Convert, Number, same
 from potrel.core.balance import Balance, LineMass, balance_of, line_mass
 from potrel.core.errors import Problem, Warning
 from potrel.core.facts import Facts
-from potrel.core.fields import ONE, ZERO
+from potrel.core.fields import ONE, ZERO, Computed
 from potrel.core.graph import above, order_of
-from potrel.core.kitchen import Kitchen, Offer, Pricing, Recipe, Serving
+from potrel.core.kitchen import Kitchen, Offer, Part, Pricing, Recipe, Serving
 from potrel.core.needs import Needs, needs_of
 from potrel.core.pricing import food_cost_share, gross_price, kept_of, net_price
 from potrel.core.quantities import parse_quantity
@@ -42,6 +43,17 @@ class Portion:
     overhead_cost: Number | None = None
 
 
+@dataclass(frozen=True, slots=True)
+class Sureness(Part):
+    """The number of yields by what they rest on, and the share of the ingredients' cost bought at old prices."""
+
+    own_tests: int
+    book: int
+    estimate: int
+    old_price_share: Computed
+    old_items: list[str]
+
+
 @dataclass(slots=True)
 class _Costed:
     """What has been computed so far, by recipe."""
@@ -52,15 +64,17 @@ class _Costed:
     problems: dict[str, list[Problem]] = field(default_factory=dict)
     portions: dict[str, list[Portion]] = field(default_factory=dict)
     yields: dict[str, frozenset[tuple[str, str, str]]] = field(default_factory=dict)
+    sureness: dict[str, Sureness] = field(default_factory=dict)
 
-    def without(self, recipes: set[str]) -> _Costed:
+    def without(self, recipes: AbstractSet[str]) -> _Costed:
         return _Costed(
             _kept(self.balances, recipes), _kept(self.needs, recipes), _kept(self.costs, recipes),
             _kept(self.problems, recipes), _kept(self.portions, recipes), _kept(self.yields, recipes),
+            _kept(self.sureness, recipes),
         )  # fmt: skip
 
 
-def _kept(known: dict[str, T], touched: set[str]) -> dict[str, T]:
+def _kept(known: dict[str, T], touched: AbstractSet[str]) -> dict[str, T]:
     return {recipe: value for recipe, value in known.items() if recipe not in touched}
 
 
@@ -68,11 +82,23 @@ class Costing:
     """A kitchen costed on a day. Everything is computed when first asked for, and kept."""
 
     def __init__(self, kitchen: Kitchen, on: date, number: Convert = same) -> None:
-        self.facts = Facts(kitchen, on)
-        self.on = on
+        self._begin(Facts(kitchen, on), number)
+
+    def _begin(self, facts: Facts, number: Convert) -> None:
+        self.facts = facts
+        self.on = facts.on
         self.number = number
+        target = facts.settings.target_food_cost
+        self.usual_pricing = None if target is None else Pricing("food_cost_share", share=target)
+        # The recipes whose cost is another than in the costing that this one was made from; None where all may be.
+        self.moved: frozenset[str] | None = None
         self._known = _Costed()
         self._per_gram: dict[str, Decimal | None] = {}
+
+    def _over(self, facts: Facts) -> Costing:
+        later = Costing.__new__(Costing)
+        later._begin(facts, self.number)
+        return later
 
     # -- what is known of a recipe -------------------------------------------------------------------------------
 
@@ -140,6 +166,11 @@ class Costing:
         """The yields that each recipe rests on, as far as they were collected (see `sureness`)."""
         return self._known.yields
 
+    @property
+    def sureness(self) -> dict[str, Sureness]:
+        """How sure each recipe's cost is, as far as that was asked for."""
+        return self._known.sureness
+
     def line_cost(self, line: LineMass) -> Number | None:
         """What a line costs [money], its by-products credited; None where it is not known."""
         if not line.known:
@@ -159,31 +190,33 @@ class Costing:
 
     def replacing(self, recipe: Recipe) -> Costing:
         """This kitchen with a recipe added or replaced, keeping what that does not touch. RecipeLoop on a loop."""
-        kitchen = self.facts.kitchen
-        others = tuple(r for r in kitchen.recipes if r.id != recipe.id)
-        draft = Costing(replace(kitchen, recipes=(*others, recipe)), self.on, self.number)
-        order_of([recipe.id], draft._uses)
-        touched = {recipe.id}
-        if recipe.id in self.facts.recipes:
-            touched = above([recipe.id], ((r.id, r.uses()) for r in others))
-        draft._known = self._known.without(touched)
+        draft = self._over(self.facts.with_recipe(recipe))
+        order_of([recipe.id], draft.facts.uses)
+        draft.moved = frozenset({recipe.id} | self.users_of(recipe.id))
+        draft._known = self._known.without(draft.moved)
         draft._per_gram = self._per_gram
         return draft
+
+    def users_of(self, recipe_id: str) -> set[str]:
+        """The recipes that contain a recipe, at any depth."""
+        return above([recipe_id], ((one, self.facts.uses(one)) for one in self.facts.recipes)) - {recipe_id}
 
     def with_offers(self, offers: Iterable[Offer]) -> Costing:
         """This kitchen with more offers recorded. What moved is carried to every recipe by its needs, nothing costed anew."""
         offers = tuple(offers)
-        facts = self.facts.with_offers(offers)
-        later = Costing(facts.kitchen, self.on, self.number)
+        later = self._over(self.facts.with_offers(offers))
         touched = {offer.item for offer in offers}
-        if any(facts.drained_yield(item) != self.facts.drained_yield(item) for item in touched):
+        if any(later.facts.drained_yield(item) != self.facts.drained_yield(item) for item in touched):
             return later
-        later.facts = facts
         later._per_gram = {item: price for item, price in self._per_gram.items() if item not in touched}
         moves = {item: (self.per_gram(item), later.per_gram(item)) for item in sorted(touched)}
         unpriced = {item for item, (was, now) in moves.items() if was is None or now is None}
         changes = {i: now - was for i, (was, now) in moves.items() if was is not None and now is not None and was != now}
-        later._known = self._known.without(self._reached(unpriced)) if unpriced else self._known.without(set())
+        # A price that stands still is newer all the same, which tells how sure a cost is.
+        later.moved = frozenset(self._reached(touched))
+        later._known = self._known.without(self._reached(unpriced) if unpriced else frozenset())
+        for recipe in later.moved:
+            later._known.sureness.pop(recipe, None)
         later._carry(changes)
         return later
 
@@ -212,14 +245,15 @@ class Costing:
 
     # -- how it is computed --------------------------------------------------------------------------------------
 
-    def _uses(self, recipe_id: str) -> set[str]:
-        recipe = self.facts.recipes.get(recipe_id)
-        return set() if recipe is None else {used for used in recipe.uses() if used in self.facts.recipes}
-
     def _below(self, recipe_id: str, known: dict[str, T], compute: Callable[[str], T]) -> None:
-        if recipe_id not in known:
-            for part in order_of([recipe_id], self._uses, known):
-                known[part] = compute(part)
+        """Compute something of a recipe, and before it of all that it contains, unless it is known."""
+        if recipe_id in known:
+            return
+        if all(part in known for part in self.facts.uses(recipe_id)):
+            known[recipe_id] = compute(recipe_id)
+            return
+        for part in order_of([recipe_id], self.facts.uses, known):
+            known[part] = compute(part)
 
     def _sub(self, recipe_id: str) -> tuple[Needs, Number]:
         mass = self.balance(recipe_id).mass if self.mass_known(recipe_id) else self.number(ZERO)
@@ -336,9 +370,7 @@ class Priced:
 def priced(costing: Costing, portion: Portion, complete: bool) -> Priced:
     """The computed and the set price of a portion. From the cost of an incomplete recipe nothing is concluded."""
     settings, serving, food = costing.facts.settings, portion.serving, portion.food_cost
-    pricing = serving.pricing
-    if pricing is None and settings.target_food_cost is not None:
-        pricing = Pricing("food_cost_share", share=settings.target_food_cost)
+    pricing = serving.pricing or costing.usual_pricing
     by_share = pricing is not None and pricing.method == "food_cost_share"
     target = pricing.share if pricing is not None and by_share else settings.target_food_cost
     net = suggested = kept = share = contribution = None

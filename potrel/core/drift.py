@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
+from heapq import nlargest
 
 from potrel.core.costing import Costing, Portion
 from potrel.core.fields import ZERO, Computed, On
@@ -26,15 +28,25 @@ class Moved(Part):
 
 @dataclass(frozen=True, slots=True)
 class Drift(Part):
-    """Today's cost of a portion less that at the prices of `since` [money]; the parts add up to it.
+    """Today's cost of a portion less that at the prices of `since` [money].
 
+    It is the sum of the parts that moved, the largest first, and of `others` that are not told apart.
     `change` is None where an item had no price then: `unpriced` names those.
     """
 
     since: On
     change: Computed | None
     moved: list[Moved]
+    others: Computed
     unpriced: list[str]
+
+
+@dataclass(slots=True)
+class _Since:
+    """What happened to prices since a day: by item its change [money/g], and the items that had no price then."""
+
+    changes: dict[str, Decimal]
+    unpriced: set[str]
 
 
 class PriceMoves:
@@ -42,58 +54,86 @@ class PriceMoves:
 
     def __init__(self, costing: Costing) -> None:
         self._costing = costing
-        self._moves: dict[date, dict[str, tuple[Decimal, Decimal]]] = {}
-        self._unpriced: dict[date, set[str]] = {}
+        self._days: dict[date, _Since] = {}
+        self._by_day: list[tuple[date, str]] | None = None
 
-    def since(self, day: date) -> dict[str, tuple[Decimal, Decimal]]:
-        """By item whose price moved: the price [money/g] then and now."""
-        if day not in self._moves:
-            self._compute(day)
-        return self._moves[day]
+    def since(self, day: date) -> _Since:
+        """What happened to prices since a day."""
+        found = self._days.get(day)
+        if found is None:
+            found = self._days[day] = self._compute(day)
+        return found
 
-    def unpriced(self, day: date) -> set[str]:
-        """The items that have a price now but had none on that day."""
-        if day not in self._unpriced:
-            self._compute(day)
-        return self._unpriced[day]
+    def _compute(self, day: date) -> _Since:
+        found = _Since({}, set())
+        per_gram, then_per_gram = self._costing.per_gram, self._costing.facts.per_gram
+        # An offer that was in force on that day and still is has moved nothing.
+        for item_id in self._newer_than(day):
+            now = per_gram(item_id)
+            if now is None:
+                continue
+            then = then_per_gram(item_id, day)
+            if then is None:
+                found.unpriced.add(item_id)
+            elif then != now:
+                found.changes[item_id] = now - then
+        return found
 
-    def _compute(self, day: date) -> None:
-        moves: dict[str, tuple[Decimal, Decimal]] = {}
-        unpriced: set[str] = set()
-        for item_id in self._costing.facts.items:
-            now = self._costing.per_gram(item_id)
-            then = self._costing.facts.per_gram(item_id, day)
-            if now is not None and then is None:
-                unpriced.add(item_id)
-            elif now is not None and then is not None and now != then:
-                moves[item_id] = (then, now)
-        self._moves[day], self._unpriced[day] = moves, unpriced
+    def _newer_than(self, day: date) -> list[str]:
+        if self._by_day is None:
+            priced = ((item, self._costing.facts.price(item)) for item in self._costing.facts.items)
+            self._by_day = sorted((price.offer.on, item) for item, price in priced if price is not None)
+        place = bisect_right(self._by_day, day, key=_day_of)
+        return [item for _, item in self._by_day[place:]]
 
 
-def drift_of(costing: Costing, recipe_id: str, portion: Portion, moves: PriceMoves) -> Drift | None:
-    """The drift of a portion since its price was set; None where no date was noted or its cost is not known."""
+def _day_of(entry: tuple[date, str]) -> date:
+    return entry[0]
+
+
+def drift_of(costing: Costing, recipe_id: str, portion: Portion, moves: PriceMoves, most: int | None = None) -> Drift | None:
+    """The drift of a portion since its price was set; None where no date was noted or its cost is not known.
+
+    At most `most` parts are told apart, where given.
+    """
     since = portion.serving.price_set_on
     if since is None or portion.factor is None:
         return None
-    batch, beside = costing.needs(recipe_id).items, portion.extra_needs.items
-    changed, unpriced = moves.since(since), moves.unpriced(since)
-    moved: list[Moved] = []
-    total = ZERO
-    # Of the two sets, walk the smaller: most prices stand still in most weeks.
-    few, many = (changed, batch) if len(changed) < len(batch) else (batch, changed)
-    touched = [item for item in few if item in many]
-    touched += [item for item in beside if item in changed and item not in batch]
-    for item in touched:
-        was, now = changed[item]
-        change = (batch.get(item, ZERO) * portion.factor + beside.get(item, ZERO)) * (now - was)
-        total += change
-        moved.append(Moved(item, costing.facts.name_of(item), change, was * _THOUSAND, now * _THOUSAND))
-    moved.sort(key=lambda part: (-abs(part.change), part.item))
-    if unpriced:
+    happened, factor = moves.since(since), portion.factor
+    changes, batch, beside = happened.changes, costing.needs(recipe_id).items, portion.extra_needs.items
+    # Every portion of a kitchen comes through here for each board: a part is one product, and the factor comes last.
+    parts = [(changes[item] * mass, item) for item, mass in batch.items() if item in changes]
+    if not changes.keys().isdisjoint(beside):
+        parts = _with_beside(parts, beside, changes, factor)
+    total = sum([change for change, _ in parts], ZERO) * factor
+    shown = sorted(parts, key=_size, reverse=True) if most is None else nlargest(most, parts, key=_size)
+    moved = [_moved(costing, item, change * factor, changes[item]) for change, item in shown]
+    others = total - sum([part.change for part in moved], ZERO) if len(shown) < len(parts) else ZERO
+    unpriced = happened.unpriced
+    if unpriced and not (unpriced.isdisjoint(batch) and unpriced.isdisjoint(beside)):
         names = sorted(item for item in unpriced if item in batch or item in beside)
-        if names:
-            return Drift(since, None, moved, names)
-    return Drift(since, total, moved, [])
+        return Drift(since, None, moved, others, names)
+    return Drift(since, total, moved, others, [])
+
+
+def _size(part: tuple[Decimal, str]) -> Decimal:
+    return abs(part[0])
+
+
+def _with_beside(
+    parts: list[tuple[Decimal, str]], beside: dict[str, Decimal], changes: dict[str, Decimal], factor: Decimal
+) -> list[tuple[Decimal, str]]:
+    """The parts with what is served beside the pot, as if the factor were still to come."""
+    by_item = {item: change for change, item in parts}
+    for item, mass in beside.items():
+        if item in changes:
+            by_item[item] = by_item.get(item, ZERO) + changes[item] * mass / factor
+    return [(change, item) for item, change in by_item.items()]
+
+
+def _moved(costing: Costing, item: str, change: Decimal, per_gram: Decimal) -> Moved:
+    now = costing.per_gram(item) or ZERO
+    return Moved(item, costing.facts.name_of(item), change, (now - per_gram) * _THOUSAND, now * _THOUSAND)
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections import defaultdict
+from copy import copy
 from dataclasses import replace
 from datetime import date
 from decimal import Decimal
 
+from potrel.core.fields import ONE
 from potrel.core.kitchen import Cooking, Item, Kitchen, Line, Offer, Preparation, Recipe
 from potrel.core.purchase import History, MissingWeight, Price, weigh
-from potrel.core.quantities import parse_quantity
+from potrel.core.quantities import Quantity, parse_quantity
 
 DRAINED = "drained"
 
@@ -31,7 +33,8 @@ class Facts:
         for offer in kitchen.offers:
             self._offers[offer.item].append(offer)
         self._histories: dict[str, History] = {}
-        self._grams: dict[tuple[str, str], Decimal | MissingWeight] = {}
+        self._weights: dict[tuple[str, str], Decimal | MissingWeight] = {}
+        self._uses: dict[str, frozenset[str]] = {}
         self._preparations: dict[tuple[str, str], Preparation | None] = {}
         self._cooking: dict[tuple[str, str | None], Cooking | None] = {}
 
@@ -41,7 +44,17 @@ class Facts:
         touched = {offer.item for offer in offers}
         later._histories = {item: history for item, history in self._histories.items() if item not in touched}
         later._preparations = {key: found for key, found in self._preparations.items() if key[0] not in touched}
-        later._grams, later._cooking = self._grams, self._cooking
+        later._weights, later._cooking, later._uses = self._weights, self._cooking, self._uses
+        return later
+
+    def with_recipe(self, recipe: Recipe) -> Facts:
+        """These facts with a recipe added or replaced, keeping all that is known of items."""
+        later = copy(self)
+        later.recipes = {**self.recipes, recipe.id: recipe}
+        later.kitchen = replace(self.kitchen, recipes=tuple(later.recipes.values()))
+        later._uses = {known: used for known, used in self._uses.items() if known != recipe.id}
+        if recipe.id not in self.recipes:
+            later._uses = {}
         return later
 
     def drained_yield(self, item_id: str) -> Decimal | None:
@@ -73,17 +86,29 @@ class Facts:
 
     def grams(self, item: Item, text: str) -> Decimal:
         """The mass [g] of a quantity of an item; MissingWeight where it cannot be known."""
-        key = (item.id, text)
-        known = self._grams.get(key)
-        if known is None:
-            try:
-                known = weigh(parse_quantity(text), item, self.system)
-            except MissingWeight as lack:
-                known = lack
-            self._grams[key] = known
-        if isinstance(known, MissingWeight):
-            raise known
-        return known
+        quantity = parse_quantity(text)
+        key = (item.id, quantity.unit)
+        weight = self._weights.get(key)
+        if weight is None:
+            weight = self._weights[key] = self._weigh_one(item, quantity.unit)
+        if isinstance(weight, MissingWeight):
+            raise weight
+        return quantity.amount * weight
+
+    def _weigh_one(self, item: Item, unit: str) -> Decimal | MissingWeight:
+        try:
+            return weigh(Quantity(ONE, unit), item, self.system)
+        except MissingWeight as lack:
+            return lack
+
+    def uses(self, recipe_id: str) -> frozenset[str]:
+        """The recipes that a recipe contains, as far as the kitchen has them."""
+        used = self._uses.get(recipe_id)
+        if used is None:
+            recipe = self.recipes.get(recipe_id)
+            used = frozenset() if recipe is None else recipe.uses() & self.recipes.keys()
+            self._uses[recipe_id] = used
+        return used
 
     def bulk_grams(self, text: str, density: Decimal) -> Decimal:
         """The mass [g] of a mass or volume of something of a density [kg/l]."""

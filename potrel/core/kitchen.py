@@ -424,18 +424,20 @@ class Recipe(Part):
                     raise BadDocument("", f'{share} of stage "{inflow.stage}" is taken: all shares together are at most 1')
             taken[stage.id] = ZERO
 
-    def line_ids(self) -> dict[int, str]:
-        """An id for every stage line, by its place in the recipe: its own, else that of what it uses, made unique."""
-        lines = [line for stage in self.stages for line in stage.lines]
-        used = {line.id for line in lines if line.id}
-        ids: dict[int, str] = {}
-        for place, line in enumerate(lines):
-            name, count = line.id or line.uses, 1
-            while not line.id and name in used:
-                count += 1
-                name = f"{line.uses}-{count}"
-            used.add(name)
-            ids[place] = name
+    def line_ids(self) -> list[str]:
+        """An id for every stage line, in their order: its own, else that of what it uses, made unique."""
+        used = {line.id for stage in self.stages for line in stage.lines if line.id}
+        ids: list[str] = []
+        for stage in self.stages:
+            for line in stage.lines:
+                name, count = line.id, 1
+                if not name:
+                    name = line.uses
+                    while name in used:
+                        count += 1
+                        name = f"{line.uses}-{count}"
+                    used.add(name)
+                ids.append(name)
         return ids
 
     def all_lines(self) -> Iterator[Line]:
@@ -446,10 +448,16 @@ class Recipe(Part):
             for _, line in serving.extras:
                 yield line
 
-    def uses(self) -> set[str]:
+    def uses(self) -> frozenset[str]:
         """The ids of the recipes that this one contains."""
-        used = {line.recipe for line in self.all_lines() if line.recipe}
-        return used | {s.change.with_.recipe for s in self.stages if s.change.with_ and s.change.with_.recipe}
+        used: set[str | None] = set()
+        for stage in self.stages:
+            used.update([line.recipe for line in stage.lines])
+            if stage.change.with_ is not None:
+                used.add(stage.change.with_.recipe)
+        for serving in self.servings:
+            used.update([line.recipe for _, line in serving.extras])
+        return frozenset(one for one in used if one is not None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -466,6 +474,11 @@ class Kitchen(Part):
     items: tuple[Item, ...] = ()
     offers: tuple[Offer, ...] = ()
     recipes: tuple[Recipe, ...] = ()
+
+    def __post_init__(self) -> None:
+        # True equals 1 in Python, but is no version.
+        if isinstance(self.version, bool):
+            raise BadDocument("version", "input should be 1")
 
 
 def known_units(items: Iterable[Item]) -> set[str]:

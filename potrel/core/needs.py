@@ -6,14 +6,13 @@ change of price reaches every recipe by one multiplication, and a drift splits i
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from dataclasses import dataclass, field
 from decimal import Decimal
 
 from potrel.core.arithmetic import Convert, Number, same
-from potrel.core.balance import Balance, LineMass
+from potrel.core.balance import Balance, LineMass, StageMass
 from potrel.core.fields import ZERO
-from potrel.core.kitchen import Recipe, Stage
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,23 +62,19 @@ class Needs:
             if credit.value_per_kg:
                 self._credit(CreditKey(item, credit.name, credit.value_per_kg), credit.mass)
 
-    def add_stage(self, stage: Stage) -> None:
-        """Take in a stage's own time and energy."""
-        self.minutes += self.number(stage.attended_minutes)
-        if stage.energy_kwh is not None:
-            self.energy += self.number(stage.energy_kwh)
+    def add_stage(self, here: StageMass, recipe_id: str, credits_count: bool) -> None:
+        """Take in a stage's own time and energy, and its credited take-outs."""
+        self.minutes += self.number(here.stage.attended_minutes)
+        if here.stage.energy_kwh is not None:
+            self.energy += self.number(here.stage.energy_kwh)
+        for taken in here.taken_out:
+            value = taken.take_out.value_per_kg
+            if credits_count and value:
+                self._credit(CreditKey(recipe_id, taken.take_out.name, value), taken.mass)
 
     def _credit(self, key: CreditKey, mass: Number) -> None:
         have = self.credits.get(key)
         self.credits[key] = mass if have is None else have + mass
-
-    def add_taken_out(self, balance: Balance, credits_count: bool) -> None:
-        """Take in the credited take-outs of a balance."""
-        for stage in balance.stages:
-            for taken in stage.taken_out:
-                value = taken.take_out.value_per_kg
-                if credits_count and value:
-                    self._credit(CreditKey(balance.recipe.id, taken.take_out.name, value), taken.mass)
 
     def credit_value(self) -> Number:
         """The value [money] of all credited masses; paid disposal counts against it."""
@@ -108,12 +103,6 @@ def needs_of(
     needs = Needs(number)
     for line in balance.lines:
         needs.add_line(line, sub)
-    for stage in balance.recipe.stages:
-        needs.add_stage(stage)
-    needs.add_taken_out(balance, credits_count)
+    for stage in balance.stages:
+        needs.add_stage(stage, balance.recipe.id, credits_count)
     return needs
-
-
-def reached_by(item: str, recipes: Iterable[Recipe], needs: Callable[[str], Needs]) -> list[str]:
-    """The ids of the recipes whose batches take an item, at any depth."""
-    return [recipe.id for recipe in recipes if item in needs(recipe.id).items]

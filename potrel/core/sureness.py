@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import timedelta
 from decimal import Decimal
 from typing import Literal
 
-from potrel.core.costing import Costing
-from potrel.core.fields import ONE, ZERO, Computed
+from potrel.core.costing import Costing, Sureness
+from potrel.core.fields import ONE, ZERO
 from potrel.core.graph import order_of
-from potrel.core.kitchen import Part
 
 Rests = Literal["own_tests", "book", "estimate"]
 
@@ -27,31 +25,25 @@ def rests_on(source: str | None) -> Rests:
     return "estimate" if words.startswith("estimate") else "book"
 
 
-@dataclass(frozen=True, slots=True)
-class Sureness(Part):
-    """The number of yields by what they rest on, and the share of the ingredients' cost bought at old prices."""
-
-    own_tests: int
-    book: int
-    estimate: int
-    old_price_share: Computed
-    old_items: list[str]
-
-
 class Sure:
     """The sureness of every recipe of a kitchen."""
 
     def __init__(self, costing: Costing) -> None:
         self._costing = costing
-        self._yields = costing.yields
+        self._yields, self._known = costing.yields, costing.sureness
         facts = costing.facts
         oldest = costing.on - timedelta(days=int(facts.settings.old_price_days))
         self._old = {item for item in facts.items if (price := facts.price(item)) is not None and price.offer.on < oldest}
 
     def of(self, recipe_id: str) -> Sureness:
         """The sureness of one recipe, all its parts counted."""
-        facts = self._costing.facts
-        for part in order_of([recipe_id], lambda r: facts.recipes[r].uses() & facts.recipes.keys(), self._yields):
+        known = self._known.get(recipe_id)
+        if known is None:
+            known = self._known[recipe_id] = self._compute(recipe_id)
+        return known
+
+    def _compute(self, recipe_id: str) -> Sureness:
+        for part in order_of([recipe_id], self._costing.facts.uses, self._yields):
             self._yields[part] = self._collect(part)
         kinds = [rests for _, _, rests in self._yields[recipe_id]]
         share, items = self._old_share(recipe_id)

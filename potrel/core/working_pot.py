@@ -104,7 +104,7 @@ def _cook(costing: Costing, line: LineMass, stage: Stage | None) -> Input:
     else:
         cooking = costing.facts.cooking(item, stage.method if stage else None) if item else None
         source = f"{cooking.method}: {cooking.source or 'no source given'}" if cooking else "nothing lost by itself here"
-    return Input("cooking yield", line.cook_yield, "share", source)
+    return Input("cooking yield", Decimal(1) if line.cook_yield is None else line.cook_yield, "share", source)
 
 
 def _line_cost(costing: Costing, recipe_id: str, line: LineMass, path: str, label: str) -> Working:

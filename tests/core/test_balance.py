@@ -166,7 +166,9 @@ class FlowOfStages(unittest.TestCase):
 
 class WhatIsMissing(unittest.TestCase):
     def test_a_weight(self) -> None:
-        found = pot(stage(WATER, {"item": "leek", "quantity": "2 bunch"}), servings=[{"id": "b", "name": "B", "size": "300 ml"}])
+        found = pot(
+            stage(WATER, {"item": "leek", "quantity": "2 bunch"}), servings=[{"id": "b", "name": "B", "size": "300 ml"}]
+        )
         (problem,) = found.problems
         self.assertEqual((problem.code, problem.item, problem.unit, problem.line), ("missing_weight", "leek", "bunch", "leek"))
         self.assertFalse(found.complete)

@@ -103,13 +103,17 @@ class Conservation(unittest.TestCase):
             taken_from: dict[str, Fraction] = {}
             for here in balance.stages:
                 stage = here.stage
-                put_in = sum((line.pot for line in balance.lines if line.stage == stage.id and line.id != "top_up"), Fraction(0))
+                put_in = sum(
+                    (line.pot for line in balance.lines if line.stage == stage.id and line.id != "top_up"), Fraction(0)
+                )
                 for inflow in stage.from_:
                     part = out[inflow.stage] * Fraction(inflow.share)
                     taken_from[inflow.stage] = taken_from.get(inflow.stage, Fraction(0)) + part
                     put_in += part
                 self.assertEqual(here.mass_in, put_in)
-                topped = sum((line.pot for line in balance.lines if line.stage == stage.id and line.id == "top_up"), Fraction(0))
+                topped = sum(
+                    (line.pot for line in balance.lines if line.stage == stage.id and line.id == "top_up"), Fraction(0)
+                )
                 gone = here.mass_in + topped - here.changed
                 taken = sum((one.mass for one in here.taken_out), Fraction(0))
                 self.assertEqual(here.mass_in + topped, here.mass_out + gone + taken + here.residue)

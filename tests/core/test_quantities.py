@@ -89,9 +89,7 @@ class Weights(unittest.TestCase):
     def test_missing_measure_names_item_unit_and_mend(self) -> None:
         with self.assertRaises(MissingWeight) as caught:
             self.grams("1 bunch")
-        self.assertEqual(
-            str(caught.exception), "Leek has no weight for 1 bunch: weigh one and add it to the measures of Leek"
-        )
+        self.assertEqual(str(caught.exception), "Leek has no weight for 1 bunch: weigh one and add it to the measures of Leek")
         self.assertEqual(caught.exception.unit, "bunch")
 
     def test_missing_density(self) -> None:

@@ -1,0 +1,292 @@
+"""Measures speed and size, each figure beside what it is compared to in the same run: `./run bench`."""
+
+from __future__ import annotations
+
+import gzip
+import json
+import os
+import random
+import statistics
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+import urllib.request
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from datetime import date, timedelta
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+
+from potrel.core.board import board_of
+from potrel.core.costing import Costing
+from potrel.core.drift import PriceMoves, Reach, drift_of
+from potrel.core.keeping import keep_for_long
+from potrel.core.kitchen import Inflow, Item, Kitchen, Line, Offer, Recipe, Serving, Settings, Stage, Supplier
+from potrel.core.needs import Needs
+from potrel.formats.kitchen_json import part_to_plain
+
+ROOT = Path(__file__).parents[1]
+DAY = date(2026, 11, 24)
+LAYERS = (1000, 600, 400)
+ITEMS, LINES = 300, 15
+
+
+def generated_kitchen(seed: int = 1) -> Kitchen:
+    """2,000 recipes in three layers with 15 lines each, 300 items with a price history of four months."""
+    dice = random.Random(seed)
+    items = tuple(Item(f"i{n}", f"Item {n}", "other", Decimal(1)) for n in range(ITEMS))
+    offers = tuple(
+        Offer(f"i{n}", "s", "10 kg", Decimal(dice.randint(500, 9000)) / 100, DAY - timedelta(days=120 - 30 * month))
+        for n in range(ITEMS)
+        for month in range(5)
+        if month == 0 or dice.random() < 0.2
+    )
+    recipes: list[Recipe] = []
+    below: list[str] = []
+    for layer, count in enumerate(LAYERS):
+        made = [_recipe(f"r{layer}-{n}", below, dice) for n in range(count)]
+        recipes += made
+        below = [recipe.id for recipe in made]
+    settings = Settings(Decimal("0.02"), Decimal("0.03"), Decimal(18), target_food_cost=Decimal("0.30"))
+    return Kitchen("potrel-kitchen", 1, "Bench", "EUR", settings, (Supplier("s", "S"),), (), items, offers, tuple(recipes))
+
+
+def _recipe(name: str, below: list[str], dice: random.Random) -> Recipe:
+    lines = []
+    for place in range(LINES):
+        grams = f"{dice.randint(50, 3000)} g"
+        if below and place < 3:
+            lines.append(Line(grams, recipe=dice.choice(below)))
+        else:
+            lines.append(Line(grams, item=f"i{dice.randrange(ITEMS)}"))
+    first = Stage("a", lines=tuple(lines[:8]), residue=Decimal("0.01"))
+    second = Stage("b", from_=(Inflow("a"),), lines=tuple(lines[8:]))
+    serving = Serving(
+        "bowl", "Bowl", "350 ml", price=Decimal("4.50"), price_set_on=DAY - timedelta(days=7 * dice.randint(1, 16))
+    )
+    return Recipe(name, name, Decimal(1), (first, second), (serving,))
+
+
+def timed(work: Callable[[], object], runs: int) -> list[float]:
+    """The milliseconds of each run."""
+    times = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        work()
+        times.append((time.perf_counter() - start) * 1000)
+    return times
+
+
+def say(what: str, times: list[float], compared: str = "") -> float:
+    """Print the median and the 95th percentile of some times [ms]."""
+    middle = statistics.median(times)
+    high = statistics.quantiles(times, n=20)[18] if len(times) > 2 else max(times)
+    print(f"  {what:58} median {middle:8.2f} ms   p95 {high:8.2f} ms   {compared}", flush=True)
+    return middle
+
+
+# -- the core ------------------------------------------------------------------------------------------------------
+
+
+def plain_loop(kitchen: Kitchen, prices: dict[str, Decimal]) -> dict[str, Decimal]:
+    """The same batch costs by a plain Decimal loop over the lines: the least that any engine has to do."""
+    costs: dict[str, tuple[Decimal, Decimal]] = {}
+    for recipe in kitchen.recipes:
+        total, carried = Decimal(0), Decimal(0)
+        for stage in recipe.stages:
+            put_in = carried
+            for line in stage.lines:
+                grams = Decimal(line.quantity.split()[0])
+                put_in += grams
+                if line.recipe is None:
+                    total += grams * prices[line.item or ""]
+                else:
+                    cost, mass = costs[line.recipe]
+                    total += grams * cost / mass
+            carried = put_in * (1 - stage.residue)
+        costs[recipe.id] = (total, carried)
+    return {recipe: cost for recipe, (cost, _) in costs.items()}
+
+
+def bench_core(kitchen: Kitchen) -> None:
+    print(f"core: {len(kitchen.recipes)} recipes in {len(LAYERS)} layers, {LINES} lines each, {ITEMS} items")
+    costing = Costing(kitchen, DAY)
+    prices = {item.id: costing.per_gram(item.id) or Decimal(0) for item in kitchen.items}
+
+    def all_needs() -> dict[str, Needs]:
+        fresh = Costing(kitchen, DAY)
+        return {recipe.id: fresh.needs(recipe.id) for recipe in kitchen.recipes}
+
+    loops, needs = [], []
+    for _ in range(9):
+        loops += timed(lambda: plain_loop(kitchen, prices), 1)
+        needs += timed(all_needs, 1)
+    plain = say("plain Decimal loop of the same sums", loops)
+    full = say("full computation of all needs", needs, f"{statistics.median(needs) / plain:.1f} times the plain loop (aim 3)")
+    whole = plain_loop(kitchen, prices)
+    worst = max(abs(costing.cost(recipe) - cost) for recipe, cost in whole.items())
+    print(f"  largest difference between the two: {worst:.1E}, full {full / len(whole) * 1000:.0f} us a recipe")
+    _bench_prices(kitchen, costing)
+
+
+def _bench_prices(kitchen: Kitchen, costing: Costing) -> None:
+    reach = Reach(costing)
+    item = max(kitchen.items, key=lambda one: len(reach.servings(one.id))).id
+    change = Decimal("0.0001")
+    count = len(reach.servings(item))
+    say(f"a price change carried exactly to {count} recipes", timed(lambda: reach.repriced(item, change), 50), "(aim 5 ms)")
+    _bench_matrix(kitchen, costing)
+
+    def board() -> int:
+        moves = PriceMoves(costing)
+        parts = 0
+        for recipe in kitchen.recipes:
+            for portion in costing.portions(recipe.id):
+                drift = drift_of(costing, recipe.id, portion, moves)
+                parts += len(drift.moved) if drift else 0
+        return parts
+
+    drifts = timed(board, 9)
+    say(f"the drift of {len(kitchen.recipes)} portions, split in {board()} parts", drifts)
+    say("the whole board, drift split by purchase", timed(lambda: board_of(costing), 9), "(aim 60 ms)")
+
+
+def _bench_matrix(kitchen: Kitchen, costing: Costing) -> None:
+    import numpy
+
+    place = {item.id: at for at, item in enumerate(kitchen.items)}
+    matrix = numpy.zeros((len(kitchen.recipes), len(place)))
+    for row, recipe in enumerate(kitchen.recipes):
+        for item, mass in costing.needs(recipe.id).items.items():
+            matrix[row, place[item]] = float(mass)
+    prices = numpy.array([float(costing.per_gram(item.id) or 0) for item in kitchen.items])
+    say("all costs from the needs matrix in NumPy, not exact", timed(lambda: matrix @ prices, 50))
+
+    def exact() -> None:
+        for recipe in kitchen.recipes:
+            costing.needs(recipe.id).cost(costing.per_gram)
+
+    say("all costs from the needs, exact", timed(exact, 9))
+
+
+# -- over HTTP -----------------------------------------------------------------------------------------------------
+
+
+@contextmanager
+def served(kitchen: Kitchen) -> Iterator[str]:
+    """The address of a server over a throw-away database that holds the kitchen."""
+    import uvicorn
+
+    from potrel.api.app import create_app
+    from potrel.postgres import Cluster
+    from potrel.store.database import Database, migrate
+    from potrel.store.kitchens import insert_kitchen
+
+    base = "/dev/shm" if os.access("/dev/shm", os.W_OK) else None  # noqa: S108
+    with tempfile.TemporaryDirectory(dir=base) as folder, Cluster(Path(folder), throw_away=True).running() as cluster:
+        cluster.ensure_database("bench")
+        url = cluster.url("bench")
+        migrate(url)
+        store = Database(url, most=1)
+        store.open()
+        with store.writing() as connection:
+            insert_kitchen(connection, kitchen, "bench")
+        store.close()
+        server = uvicorn.Server(uvicorn.Config(create_app(url, today=lambda: DAY), port=0, log_level="warning"))
+        thread = threading.Thread(target=server.run, daemon=True)
+        thread.start()
+        while not server.started:
+            time.sleep(0.02)
+        port = server.servers[0].sockets[0].getsockname()[1]
+        yield f"http://127.0.0.1:{port}"
+        server.should_exit = True
+        thread.join(10)
+
+
+def call(url: str, body: Any = None) -> bytes:
+    """GET an address, or POST a body to it."""
+    data = None if body is None else json.dumps(body).encode()
+    request = urllib.request.Request(url, data, {"Content-Type": "application/json"})  # noqa: S310
+    with urllib.request.urlopen(request, timeout=60) as answer:  # noqa: S310
+        found: bytes = answer.read()
+        return found
+
+
+def bench_http(kitchen: Kitchen) -> None:
+    print("over HTTP, with PostgreSQL, the same kitchen")
+    with served(kitchen) as url:
+        say("the first board after a start", timed(lambda: call(f"{url}/api/board"), 1))
+        size = len(call(f"{url}/api/board"))
+        say(f"the board again ({size / 1e6:.1f} MB of JSON)", timed(lambda: call(f"{url}/api/board"), 20))
+        recipe = part_to_plain(Recipe, kitchen.recipes[-1])
+        turn = iter(range(10**6))
+
+        def preview() -> None:
+            recipe["stages"][0]["lines"][5]["quantity"] = f"{next(turn) + 100} g"
+            call(f"{url}/api/preview", {"recipe": recipe})
+
+        preview()
+        say("preview of a changed recipe", timed(preview, 200), "(aim p95 30 ms)")
+
+        def price_to_board() -> None:
+            n = next(turn)
+            offer = {"item": f"i{n % ITEMS}", "supplier": "s", "pack": "10 kg", "price": f"{20 + n % 50}.10",
+                     "on": DAY.isoformat()}  # fmt: skip
+            call(f"{url}/api/offers", offer)
+            call(f"{url}/api/board")
+
+        price_to_board()
+        say("a price recorded, to the whole board", timed(price_to_board, 40), "(aim p95 150 ms)")
+
+
+# -- start and first page --------------------------------------------------------------------------------------------
+
+
+def bench_start() -> None:
+    print("start of the demo, with a folder of its own")
+    with tempfile.TemporaryDirectory() as folder:
+        Path(folder).chmod(0o755)
+        environ = {**os.environ, "POTREL_HOME": str(Path(folder) / "home")}
+        say("first start, programs installed", [_start_and_stop(environ)])
+        say("second start", [_start_and_stop(environ) for _ in range(3)], "(aim 4 s)")
+
+
+def _start_and_stop(environ: dict[str, str]) -> float:
+    start = time.perf_counter()
+    demo = subprocess.Popen(
+        [str(ROOT / "run"), "demo", "--port", "8429"], env=environ, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, text=True
+    )
+    if demo.stdout is None or "http://" not in demo.stdout.readline():
+        raise RuntimeError("the demo did not start")
+    call("http://127.0.0.1:8429/api/board")
+    took = (time.perf_counter() - start) * 1000
+    demo.terminate()
+    demo.wait(30)
+    return took
+
+
+def bench_page() -> None:
+    print("first page")
+    built = ROOT / "web" / "dist"
+    for kind, name in (("*.js", "script"), ("*.css", "style")):
+        files = list((built / "assets").glob(kind))
+        size = sum(len(gzip.compress(file.read_bytes())) for file in files)
+        print(f"  {name:58} {size / 1000:8.1f} kB gzipped   {'(aim 200 kB)' if name == 'script' else ''}")
+
+
+def main() -> int:
+    """Run every measurement."""
+    kitchen = generated_kitchen()
+    keep_for_long()
+    bench_core(kitchen)
+    bench_http(kitchen)
+    bench_start()
+    bench_page()
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
