@@ -166,8 +166,16 @@ class Cluster:
             connection.execute(sql.SQL("ALTER ROLE {} PASSWORD {}").format(role, password))
 
     def _is_up(self) -> bool:
-        status = self._call("pg_ctl", "-D", str(self.data), "status")
-        return status.returncode == 0
+        """Whether the server runs. One that was killed and that nobody waited for only looks as if it did."""
+        if self._call("pg_ctl", "-D", str(self.data), "status").returncode != 0:
+            return False
+        pid_file = self.data / "postmaster.pid"
+        state = Path("/proc") / pid_file.read_text().split()[0] / "stat"
+        if state.exists() and state.read_text().rpartition(")")[2].split()[0] == "Z":
+            for left in (pid_file, *self._sockets().glob(".s.PGSQL.*")):
+                left.unlink()
+            return False
+        return True
 
     def _port(self) -> int:
         """The remembered port where it is still free, else another free one."""

@@ -30,11 +30,11 @@ def migrate(url: str) -> None:
     """Bring the database to the newest schema; one process at a time."""
     from yoyo import get_backend, read_migrations
 
-    backend = get_backend(
-        url.replace("postgresql://", "postgresql+psycopg://", 1).replace("postgres://", "postgresql+psycopg://", 1)
-    )
+    stale = _lock_is_stale(url)
+    backend = get_backend("postgresql+psycopg://" + url.split("://", 1)[1])
     try:
-        backend.break_lock() if _lock_is_stale(url) else None
+        if stale:
+            backend.break_lock()
         with backend.lock():
             backend.apply_migrations(backend.to_apply(read_migrations(str(_MIGRATIONS))))
     finally:
@@ -50,7 +50,8 @@ def _lock_is_stale(url: str) -> bool:
         others = connection.execute(
             "SELECT count(*) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()"
         ).fetchone()
-        return others is not None and others[0] == 0
+        locked = connection.execute("SELECT count(*) FROM yoyo_lock").fetchone()
+        return others == (0,) and locked != (0,)
 
 
 class Database:

@@ -125,7 +125,7 @@ CREATE TABLE offer (
 CREATE INDEX offer_by_item ON offer (item, valid_from);
 
 CREATE FUNCTION refuse_change() RETURNS trigger LANGUAGE plpgsql AS
-    'BEGIN RAISE EXCEPTION ''% is append-only: record a correction instead'', TG_TABLE_NAME USING ERRCODE = ''PT001''; END';
+    'BEGIN RAISE EXCEPTION ''% is append-only: record a correction instead'', TG_TABLE_NAME; END';
 CREATE TRIGGER offer_is_append_only BEFORE UPDATE OR DELETE ON offer
     FOR EACH ROW EXECUTE FUNCTION refuse_change();
 
