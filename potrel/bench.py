@@ -150,7 +150,8 @@ def bench_core(kitchen: Kitchen) -> None:
         needs += timed(all_needs, 1)
     costs = say("plain Decimal loop: one cost a recipe", loops)
     plain = say("plain Decimal loop: the same needs", sums)
-    ratio = f"{statistics.median(needs) / plain:.1f} times the plain needs (aim 3), {statistics.median(needs) / costs:.1f} the costs"
+    middle = statistics.median(needs)
+    ratio = f"{middle / plain:.1f} times the plain needs (aim 3), {middle / costs:.1f} the plain costs"
     full = say("full computation of all needs", needs, ratio)
     whole = plain_loop(kitchen, prices)
     worst = max(abs(costing.cost(recipe) - cost) for recipe, cost in whole.items())

@@ -56,7 +56,7 @@ def suite_of(name: str) -> unittest.TestSuite:
     if name == "core":
         found.addTests(doctests())
     if loader.errors:
-        raise SystemExit("\n".join(loader.errors))
+        raise SystemExit("\n".join(map(str, loader.errors)))
     return found
 
 

@@ -12,9 +12,11 @@ from typing import Any
 
 from fastapi import APIRouter, FastAPI, Request
 from fastapi.openapi.utils import get_openapi
+from fastapi.routing import APIRoute
 from starlette.exceptions import HTTPException
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.responses import FileResponse, Response
+from starlette.routing import Match
 from starlette.staticfiles import StaticFiles
 
 from potrel.api import items, recipes
@@ -27,6 +29,7 @@ from potrel.formats.kitchen_json import write_kitchen
 from potrel.store.database import Database
 from potrel.store.kitchens import load_kitchen, save_settings
 
+_METHODS = ("GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS", "TRACE")
 BUILT = Path(__file__).parents[2] / "web" / "dist"
 router = APIRouter(prefix="/api", tags=["kitchen"])
 
@@ -85,9 +88,9 @@ def create_app(database_url: str, *, today: Callable[[], date] = date.today, bui
     install(app)
     app.add_middleware(GZipMiddleware, minimum_size=2048, compresslevel=1)
     app.middleware("http")(_no_stale_answers)
-    for part in (router, recipes.router, items.router):
+    for part in _parts():
         app.include_router(part)
-    app.add_api_route("/api/{path:path}", _unknown, include_in_schema=False, methods=["GET", "POST", "PUT", "DELETE"])
+    app.add_route("/api/{path:path}", _unknown, methods=list(_METHODS), include_in_schema=False)
     if (built / "assets").is_dir():
         app.mount("/assets", _Assets(directory=built / "assets"), name="assets")
 
@@ -99,8 +102,17 @@ def create_app(database_url: str, *, today: Callable[[], date] = date.today, bui
     return app
 
 
-async def _unknown(path: str) -> Response:
-    raise HTTPException(404, f'there is no "/api/{path}"')
+def _parts() -> tuple[APIRouter, ...]:
+    return (router, recipes.router, items.router)
+
+
+async def _unknown(request: Request) -> Response:
+    """The answer for an address of the API that is not there, or not with this method."""
+    here = [route for part in _parts() for route in part.routes if route.matches(request.scope)[0] is Match.PARTIAL]
+    if here:
+        allowed = ", ".join(sorted({method for route in here if isinstance(route, APIRoute) for method in route.methods}))
+        raise HTTPException(405, f"{request.url.path} takes {allowed}, not {request.method}", {"Allow": allowed})
+    raise HTTPException(404, f'there is no "{request.url.path}"')
 
 
 async def _no_stale_answers(request: Request, call: Callable[[Request], Awaitable[Response]]) -> Response:

@@ -151,7 +151,7 @@ def _users(costing: Costing, item_id: str) -> list[str]:
 def put_item(item_id: str, save: SaveItem, kitchens: InKitchen) -> Response:
     """Save an item; refused where somebody changed it since."""
     if save.item.id != item_id:
-        raise NotFound("item", save.item.id)
+        raise BadDocument("item.id", f'an item keeps its id: "{item_id}" cannot become "{save.item.id}"')
     with kitchens.database.writing() as connection:
         now = next((one for one in load_items(connection) if one.id == item_id), None)
         if now is None:

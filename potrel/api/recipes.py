@@ -27,6 +27,7 @@ from potrel.api.replies import (
 )
 from potrel.core.costing import Costing
 from potrel.core.drift import Drift, PriceMoves, drift_of
+from potrel.core.errors import BadDocument
 from potrel.core.kitchen import Recipe, known_units
 from potrel.core.sheet import sheet_of
 from potrel.core.sureness import Sure
@@ -151,7 +152,7 @@ def add_recipe(new: NewRecipe, kitchens: InKitchen) -> Response:
 def put_recipe(recipe_id: str, save: SaveRecipe, kitchens: InKitchen) -> Response:
     """Save a recipe over the revision it started from; a stale one is refused with both versions."""
     if save.recipe.id != recipe_id:
-        raise NotFound("recipe", save.recipe.id)
+        raise BadDocument("recipe.id", f'a recipe keeps its id: "{recipe_id}" cannot become "{save.recipe.id}"')
     _check(kitchens.costing(), save.recipe)
     with kitchens.database.writing() as connection:
         revision = save_recipe(connection, save.recipe, save.based_on, save.by)

@@ -153,12 +153,21 @@ class Day:
         return _read_text(r"^[0-9]{4}-[0-9]{2}-[0-9]{2}$", date.fromisoformat, date.isoformat)
 
 
+@dataclass(frozen=True)
+class YesOrNo:
+    """Marks true or false; a number is neither."""
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
+        return {"type": "bool", "strict": True}
+
+
 ZERO, ONE = Decimal(0), Decimal(1)
 Id = Annotated[str, Matching("an id: letters, digits, - _ and . only, at most 80, no space", _ID)]
 Name = Annotated[str, Matching("a name: 1 to 200 characters on one line", r"^[^\x00-\x1f\x7f]{1,200}$")]
 Note = Annotated[str, Matching("a note: at most 2,000 characters", r"^[^\x00]{0,2000}$")]
 Currency = Annotated[str, Matching("a currency: three capital letters, such as EUR", r"^[A-Z]{3}$")]
 On = Annotated[date, Day()]
+Flag = Annotated[bool, YesOrNo()]
 
 Money = Annotated[Decimal, Amount("a price", low=ZERO)]
 Value = Annotated[Decimal, Amount("a value per kilo")]

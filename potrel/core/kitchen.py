@@ -20,6 +20,7 @@ from potrel.core.fields import (
     Celsius,
     Currency,
     Density,
+    Flag,
     Id,
     MassText,
     Minutes,
@@ -401,7 +402,7 @@ class Recipe(Part):
     servings: tuple[Serving, ...] = ()
     seasoning_allowance: Share | None = None
     measured_yield: MeasuredYield | None = None
-    use_measured_yield: bool = False
+    use_measured_yield: Flag = False
     note: Note | None = None
 
     def __post_init__(self) -> None:

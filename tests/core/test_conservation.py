@@ -26,7 +26,12 @@ ITEMS: list[dict[str, Any]] = [
     {"id": "bones", "cooking": [{"method": "roast", "yield": "0.83"}]},
 ]  # fmt: skip
 PRICES = {"root": "1.37", "beans": "2.93", "water": "0.004", "bones": "0.89"}
-PREPARATIONS = {"root": [None, "peeled"], "beans": [None, "soaked"], "water": [None], "bones": [None]}
+PREPARATIONS: dict[str, list[str | None]] = {
+    "root": [None, "peeled"],
+    "beans": [None, "soaked"],
+    "water": [None],
+    "bones": [None],
+}
 
 
 def thousandths(low: int, high: int) -> st.SearchStrategy[str]:
@@ -86,8 +91,12 @@ def kitchens(draw: st.DrawFn) -> Kitchen:
     return kitchen(ITEMS, made, PRICES, byproduct_method=method, seasoning_allowance=Decimal("0.02"))
 
 
-def fraction(value: Decimal) -> Any:
+def fraction(value: Decimal | str) -> Any:
+    """An exact fraction, for the engine and for the sums beside it."""
     return Fraction(value)
+
+
+NOTHING = fraction("0")
 
 
 class Conservation(unittest.TestCase):
@@ -100,29 +109,25 @@ class Conservation(unittest.TestCase):
             # A pot that boiled dry, or of which more is taken out than there is, is reported and not balanced.
             assume(not balance.problems)
             out = {one.stage.id: one.mass_out for one in balance.stages}
-            taken_from: dict[str, Fraction] = {}
+            taken_from: dict[str, Any] = {}
             for here in balance.stages:
                 stage = here.stage
-                put_in = sum(
-                    (line.pot for line in balance.lines if line.stage == stage.id and line.id != "top_up"), Fraction(0)
-                )
+                put_in = sum((line.pot for line in balance.lines if line.stage == stage.id and line.id != "top_up"), NOTHING)
                 for inflow in stage.from_:
-                    part = out[inflow.stage] * Fraction(inflow.share)
-                    taken_from[inflow.stage] = taken_from.get(inflow.stage, Fraction(0)) + part
+                    part = out[inflow.stage] * fraction(inflow.share)
+                    taken_from[inflow.stage] = taken_from.get(inflow.stage, NOTHING) + part
                     put_in += part
                 self.assertEqual(here.mass_in, put_in)
-                topped = sum(
-                    (line.pot for line in balance.lines if line.stage == stage.id and line.id == "top_up"), Fraction(0)
-                )
+                topped = sum((line.pot for line in balance.lines if line.stage == stage.id and line.id == "top_up"), NOTHING)
                 gone = here.mass_in + topped - here.changed
-                taken = sum((one.mass for one in here.taken_out), Fraction(0))
+                taken = sum((one.mass for one in here.taken_out), NOTHING)
                 self.assertEqual(here.mass_in + topped, here.mass_out + gone + taken + here.residue)
                 self.assertGreaterEqual(here.mass_out, 0)
                 if stage.change.rule in ("keep", "evaporate", "top_up"):
                     self.assertGreaterEqual(gone, 0)
             for here in balance.stages[:-1]:
-                left = here.mass_out * Fraction(here.left_over)
-                self.assertEqual(taken_from.get(here.stage.id, Fraction(0)) + left, here.mass_out)
+                left = here.mass_out * fraction(here.left_over)
+                self.assertEqual(taken_from.get(here.stage.id, NOTHING) + left, here.mass_out)
 
     @settings(max_examples=120, deadline=None, derandomize=True, database=None)
     @given(kitchens())
@@ -133,16 +138,16 @@ class Conservation(unittest.TestCase):
             lines = {id(line): costing.line_cost(line) for line in costing.balance(recipe.id).lines}
             values = sum(
                 (
-                    taken.mass * Fraction(taken.take_out.value_per_kg) / 1000
+                    taken.mass * fraction(taken.take_out.value_per_kg) / 1000
                     for stage in costing.balance(recipe.id).stages
                     for taken in stage.taken_out
                 ),
-                Fraction(0),
+                NOTHING,
             )
             if not costing.facts.credits_count:
-                values = Fraction(0)
+                values = NOTHING
             self.assertNotIn(None, lines.values())
-            over_stages = sum((cost for cost in lines.values() if cost is not None), Fraction(0)) - values
+            over_stages = sum((cost for cost in lines.values() if cost is not None), NOTHING) - values
             # Exactly, not nearly: both are fractions.
             self.assertEqual(costing.cost(recipe.id), over_stages)
 
@@ -162,6 +167,6 @@ class Conservation(unittest.TestCase):
         offers = kitchen(ITEMS, [], dearer).offers
         after = Costing(Kitchen(**{**{f: getattr(made, f) for f in made.__slots__}, "offers": offers}), DAY, fraction)
         for recipe in made.recipes:
-            need = costing.needs(recipe.id).items.get(item, Fraction(0))
+            need = costing.needs(recipe.id).items.get(item, NOTHING)
             change = after.cost(recipe.id) - costing.cost(recipe.id)
-            self.assertEqual(change, need * Fraction(cents, 100) / 1000)
+            self.assertEqual(change, need * fraction(f"{cents}/100") / 1000)

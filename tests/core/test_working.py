@@ -42,11 +42,9 @@ class Workings(unittest.TestCase):
 
     def test_cost_of_a_line(self) -> None:
         found = self.values("line/roast/celeriac/cost")
-        price, grams = found["AP price of Celeriac"], found["to buy (AP)"]
-        assert price is not None and grams is not None
-        self.assertEqual(
-            grams * price / 1000 - (found["less celeriac peel"] if "less celeriac peel" in found else d("0.12")), d("5.48")
-        )
+        price, grams, peel = found["AP price of Celeriac"], found["to buy (AP)"], found["less peel"]
+        assert price is not None and grams is not None and peel is not None
+        self.assertEqual(grams * price / 1000 - peel, d("5.48"))
 
     def test_source_of_a_price_is_its_offer(self) -> None:
         (price,) = (one for one in self.explain("line/roast/celeriac/cost").inputs if one.unit == "money/kg")

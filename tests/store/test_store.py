@@ -104,7 +104,7 @@ class Constraints(DatabaseTest):
             "UPDATE serving SET price_set_on = '2026-01-01' WHERE price IS NULL",
             "UPDATE kitchen SET currency = 'euro'",
             "UPDATE recipe SET use_measured_yield = true",
-            "INSERT INTO kitchen SELECT false, name, currency, 0, 0, 0, 0, 0, 0, NULL, NULL, NULL, 'credit', 'us', 1 FROM kitchen",
+            "UPDATE kitchen SET only_one = false",
         ):
             with self.subTest(statement), self.assertRaises((Refused, psycopg.errors.Error)):
                 with self.store.writing() as connection:

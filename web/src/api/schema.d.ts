@@ -542,8 +542,9 @@ export interface components {
         };
         /**
          * Drift
-         * @description Today's cost of a portion less that at the prices of `since` [money]; the parts add up to it.
+         * @description Today's cost of a portion less that at the prices of `since` [money].
          *
+         *     It is the sum of the parts that moved, the largest first, and of `others` that are not told apart.
          *     `change` is None where an item had no price then: `unpriced` names those.
          */
         Drift: {
@@ -553,6 +554,8 @@ export interface components {
             change: string | null;
             /** Moved */
             moved: components["schemas"]["Moved"][];
+            /** Others */
+            others: string;
             /** Unpriced */
             unpriced: string[];
         };
