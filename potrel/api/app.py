@@ -110,7 +110,7 @@ async def _unknown(request: Request) -> Response:
     """The answer for an address of the API that is not there, or not with this method."""
     here = [route for part in _parts() for route in part.routes if route.matches(request.scope)[0] is Match.PARTIAL]
     if here:
-        allowed = ", ".join(sorted({method for route in here if isinstance(route, APIRoute) for method in route.methods}))
+        allowed = ", ".join(sorted({method for route in here if isinstance(route, APIRoute) for method in route.methods or ()}))
         raise HTTPException(405, f"{request.url.path} takes {allowed}, not {request.method}", {"Allow": allowed})
     raise HTTPException(404, f'there is no "{request.url.path}"')
 

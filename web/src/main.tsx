@@ -10,7 +10,11 @@ import { PotRoom } from "./rooms/cook/PotRoom";
 import "./style.css";
 
 const queries = new QueryClient({
-  defaultOptions: { queries: { staleTime: 2000, retry: 1, refetchOnWindowFocus: true } },
+  // The server is on this machine or near: a browser that thinks it is offline tries all the same, and says what came of it.
+  defaultOptions: {
+    queries: { staleTime: 2000, retry: 1, refetchOnWindowFocus: true, networkMode: "always" },
+    mutations: { networkMode: "always" },
+  },
 });
 
 const router = createBrowserRouter([

@@ -7,8 +7,10 @@ export function useKitchen() {
   return useQuery({ queryKey: ["kitchen"], queryFn: () => told<KitchenHead>(api.GET("/api/kitchen")) });
 }
 
+export const NAMES = { queryKey: ["names"], queryFn: () => told<Named[]>(api.GET("/api/names")) };
+
 export function useNames() {
-  return useQuery({ queryKey: ["names"], queryFn: () => told<Named[]>(api.GET("/api/names")) });
+  return useQuery(NAMES);
 }
 
 /** After something was saved, everything shown is asked for anew. */

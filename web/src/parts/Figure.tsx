@@ -2,6 +2,7 @@
 
 import { createContext, useContext } from "react";
 import type { Recipe } from "../api/client";
+import { NOT_KNOWN } from "./format";
 
 export interface Question {
   figure: string;
@@ -35,7 +36,9 @@ export function Figure({ ask, text, label, was, className = "", stop = true }: P
   const open = useWorking();
   return (
     <span className="whitespace-nowrap">
-      {was !== undefined && was !== text && <span className="quiet text-xs mr-1">was {was}</span>}
+      {was !== undefined && was !== text && was !== NOT_KNOWN && (
+        <span className="quiet text-xs mr-1">was {was}</span>
+      )}
       <button
         type="button"
         className={`figure ${className}`}

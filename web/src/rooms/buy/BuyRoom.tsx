@@ -74,6 +74,7 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
             <thead>
               <tr>
                 <th scope="col">Item</th>
+                <th scope="col">Kind</th>
                 {!open && <th scope="col">From</th>}
                 <th scope="col" className="num">
                   A kilo as bought
@@ -110,9 +111,9 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
       <th scope="row" className="whitespace-nowrap">
         <Link to={`/buy/${row.id}`} data-item className="link link-hover text-primary">
           {row.name}
-        </Link>{" "}
-        <span className="quiet text-xs font-normal">{row.kind}</span>
+        </Link>
       </th>
+      <td className="quiet text-sm">{row.kind}</td>
       {!open && (
         <td className="text-sm">
           {row.offer ? (

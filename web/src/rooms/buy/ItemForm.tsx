@@ -123,6 +123,18 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
               set={(text) => setPreparation(place, { yield: text ?? "" })}
             />
             <SmallField
+              label="low"
+              width="w-12"
+              value={one.low ?? null}
+              set={(low) => setPreparation(place, { low })}
+            />
+            <SmallField
+              label="high"
+              width="w-12"
+              value={one.high ?? null}
+              set={(high) => setPreparation(place, { high })}
+            />
+            <SmallField
               label="from"
               width="w-40"
               hint="estimate"

@@ -65,14 +65,15 @@ export function PriceForm({ reply }: { reply: ItemReply }) {
       setPrice("");
       if (given.corrects) return;
       const back = (): void => {
-        if (last)
+        if (last) {
+          const former = { ...offer, pack: last.pack, price: last.price, supplier: last.supplier };
           record.mutate({
-            ...last,
+            ...former,
             on: recorded.on,
             drained: last.drained ?? null,
             corrects: recorded.id ?? null,
-            by: "the kitchen",
           });
+        }
       };
       toast(
         `Recorded: ${reply.item.name}, ${recorded.pack} for ${money(recorded.price, currency)}`,

@@ -106,7 +106,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
                 <button
                   type="button"
                   className="cell-input text-xs"
-                  aria-label={`${name} is measured ${line.basis === "AP" ? "as purchased" : "as it goes in"}; change`}
+                  aria-label={`${line.basis}: ${name} is measured ${line.basis === "AP" ? "as purchased" : "as it goes in"}; change`}
                   title={line.basis === "AP" ? "as purchased" : "edible portion, as it goes into the pot"}
                   onClick={() => set({ basis: line.basis === "AP" ? "EP" : "AP" })}
                 >

@@ -3,7 +3,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { api, inWords, told } from "../../api/client";
-import { refreshAll, useNames } from "../../app/kitchen";
+import { NAMES, refreshAll } from "../../app/kitchen";
 import { idFor } from "../../parts/format";
 import { newRecipe } from "./blank";
 
@@ -11,11 +11,11 @@ export function NewPot({ leave, made }: { leave: () => void; made: (id: string) 
   const dialog = useRef<HTMLDialogElement>(null);
   useEffect(() => dialog.current?.showModal(), []);
   const [name, setName] = useState("");
-  const names = useNames();
   const client = useQueryClient();
   const add = useMutation({
     mutationFn: async () => {
-      const id = idFor(name, (one) => (names.data ?? []).some((known) => known.id === one));
+      const names = await client.ensureQueryData(NAMES);
+      const id = idFor(name, (one) => names.some((known) => known.id === one));
       await told(
         api.POST("/api/recipes", { body: { recipe: newRecipe(id, name.trim()), by: "the kitchen" } }),
       );
@@ -57,7 +57,7 @@ export function NewPot({ leave, made }: { leave: () => void; made: (id: string) 
           <button type="button" className="btn btn-sm" onClick={() => dialog.current?.close()}>
             Leave <kbd>Esc</kbd>
           </button>
-          <button type="submit" className="btn btn-sm btn-primary" disabled={!name.trim() || names.isPending}>
+          <button type="submit" className="btn btn-sm btn-primary" disabled={!name.trim()}>
             Put it on <kbd className="text-base-content">Enter</kbd>
           </button>
         </div>

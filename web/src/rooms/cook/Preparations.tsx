@@ -22,18 +22,19 @@ export function Preparations({ line, named, name, set }: Props) {
   const left = known.filter((one) => !steps.includes(one.id));
   return (
     <>
-      {steps.map((id) => (
-        <button
-          key={id}
-          type="button"
-          className="text-sm quiet hover:line-through"
-          title="Take this preparation away"
-          aria-label={`${name} is ${words(id)}; take this away`}
-          onClick={() => write(steps.filter((one) => one !== id))}
-        >
-          {words(id)}
-          {id !== steps[steps.length - 1] && ", then"}
-        </button>
+      {steps.map((id, at) => (
+        <span key={id} className="text-sm quiet">
+          {at > 0 && "then "}
+          <button
+            type="button"
+            className="hover:line-through cursor-pointer"
+            title="Take this preparation away"
+            aria-label={`${words(id)}: take this preparation of ${name} away`}
+            onClick={() => write(steps.filter((one) => one !== id))}
+          >
+            {words(id)}
+          </button>
+        </span>
       ))}
       {left.length > 0 && (
         <select

@@ -79,13 +79,7 @@ function BatchCard() {
       money(was.cost_per_kg, currency),
       "money",
     ],
-    [
-      "food cost",
-      "food_cost",
-      bound + money(batch.food_cost, currency),
-      money(was.food_cost, currency),
-      "money",
-    ],
+    ["food cost", "food_cost", money(batch.food_cost, currency), money(was.food_cost, currency), "money"],
     ["attended", "attended_minutes", minutes(batch.attended_minutes), minutes(was.attended_minutes), ""],
   ] as const;
   return (

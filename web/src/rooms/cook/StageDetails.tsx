@@ -151,8 +151,8 @@ const RULES = [
   ["keep", "stays"],
   ["evaporate", "evaporates"],
   ["yield", "yields a share"],
-  ["reduce", "is reduced to"],
-  ["top_up", "is topped up to"],
+  ["reduce", "is reduced"],
+  ["top_up", "is topped up"],
 ] as const;
 
 function ChangeFields({ change, set }: { change: Change; set: (change: Change, field?: string) => void }) {
@@ -194,7 +194,7 @@ function ChangeFields({ change, set }: { change: Change; set: (change: Change, f
             set={(text) => set({ ...change, [by]: text ?? "0" }, "evaporate")}
           />
           <SmallChoice
-            label=""
+            label="being"
             value={by}
             choices={[
               ["per_hour", "of the mass an hour (0.05 is 5%)"],
@@ -206,7 +206,7 @@ function ChangeFields({ change, set }: { change: Change; set: (change: Change, f
       )}
       {(change.rule === "reduce" || change.rule === "top_up") && (
         <SmallField
-          label=""
+          label="to"
           width="w-16"
           value={change.to ?? null}
           set={(to) => set({ ...change, to: to ?? "0" }, "to")}

@@ -3,7 +3,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { api, inWords, type Line, type TypedLine, told } from "../../api/client";
-import { refreshAll, useNames } from "../../app/kitchen";
+import { NAMES, refreshAll } from "../../app/kitchen";
 import { idFor } from "../../parts/format";
 
 interface Props {
@@ -77,11 +77,11 @@ interface UnknownProps {
 
 /** Likely names for words that name nothing, and a way to add a new item so called. */
 function Unknown({ found, phrase, text, enter }: UnknownProps) {
-  const names = useNames();
   const client = useQueryClient();
   const create = useMutation({
     mutationFn: async () => {
-      const id = idFor(phrase, (one) => (names.data ?? []).some((known) => known.id === one));
+      const names = await client.ensureQueryData(NAMES);
+      const id = idFor(phrase, (one) => names.some((known) => known.id === one));
       const name = phrase.charAt(0).toUpperCase() + phrase.slice(1);
       const item = {
         id,

@@ -1,0 +1,151 @@
+"""`./run demo` as a newcomer gives it: a folder of its own, a second start, a signal that stops all it started."""
+
+from __future__ import annotations
+
+import json
+import os
+import signal
+import socket
+import subprocess
+import tempfile
+import time
+import unittest
+import urllib.request
+from pathlib import Path
+from typing import Any
+
+from tests.generated import ROOT
+
+
+def free_port() -> int:
+    """A port that nobody listens on."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+class RunTest(unittest.TestCase):
+    def setUp(self) -> None:
+        base = "/dev/shm" if os.access("/dev/shm", os.W_OK) else None
+        folder = tempfile.TemporaryDirectory(prefix="potrel-run-", dir=base)
+        self.addCleanup(folder.cleanup)
+        self.home = Path(folder.name) / "home"
+        Path(folder.name).chmod(0o755)
+        self.environ = {**os.environ, "POTREL_HOME": str(self.home)}
+        self.port = free_port()
+
+    def start(self, *arguments: str) -> subprocess.Popen[str]:
+        """Start the demo, and wait for the address it prints last."""
+        command = [str(ROOT / "run"), *arguments, "--port", str(self.port)]
+        server = subprocess.Popen(command, env=self.environ, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)
+        self.addCleanup(self.end, server)
+        assert server.stdout is not None
+        self.assertEqual(server.stdout.readline().strip(), f"Potrel is at http://127.0.0.1:{self.port}")
+        return server
+
+    def end(self, server: subprocess.Popen[str], number: int = signal.SIGTERM) -> None:
+        """Stop it by a signal, and wait until it is gone."""
+        if server.poll() is None:
+            server.send_signal(number)
+            server.wait(20)
+        for stream in (server.stdout, server.stderr):
+            if stream is not None:
+                stream.close()
+
+    def run_once(self, *arguments: str) -> subprocess.CompletedProcess[str]:
+        return subprocess.run([str(ROOT / "run"), *arguments], env=self.environ, capture_output=True, text=True, check=False)
+
+    def get(self, path: str) -> Any:
+        with urllib.request.urlopen(f"http://127.0.0.1:{self.port}{path}", timeout=10) as answer:
+            return json.loads(answer.read())
+
+    def post(self, path: str, body: Any) -> None:
+        data = json.dumps(body).encode()
+        request = urllib.request.Request(f"http://127.0.0.1:{self.port}{path}", data, {"Content-Type": "application/json"})
+        urllib.request.urlopen(request, timeout=10).close()
+
+    def cluster_is_up(self) -> bool:
+        return (self.home / "data" / "postmaster.pid").exists()
+
+
+class Demo(RunTest):
+    def test_from_the_first_start_to_the_last(self) -> None:
+        server = self.start("demo")
+        self.assertEqual(self.get("/api/kitchen")["name"], "Slipway Canteen")
+        self.post("/api/suppliers", {"id": "quay", "name": "Quay Stall"})
+        self.assertTrue(self.cluster_is_up())
+        self.end(server)
+        self.assertFalse(self.cluster_is_up())
+        with self.subTest("what was saved is there after a second start, and after an interrupt"):
+            server = self.start("demo")
+            self.assertIn("quay", {one["id"] for one in self.get("/api/kitchen")["suppliers"]})
+            self.end(server, signal.SIGINT)
+            self.assertFalse(self.cluster_is_up())
+        with self.subTest("fresh puts the demo back"):
+            server = self.start("demo", "--fresh")
+            self.assertNotIn("quay", {one["id"] for one in self.get("/api/kitchen")["suppliers"]})
+            self.end(server)
+        with self.subTest("a real kitchen is another database, empty at first"):
+            server = self.start("start")
+            self.assertEqual(self.get("/api/kitchen")["recipes"], 0)
+            self.end(server)
+
+    def test_a_crash_leaves_nothing_that_blocks_the_next_start(self) -> None:
+        server = self.start("demo")
+        server.kill()
+        server.wait(10)
+        self.assertTrue(self.cluster_is_up())
+        server = self.start("demo")
+        self.assertEqual(self.get("/api/kitchen")["name"], "Slipway Canteen")
+        self.end(server)
+        self.assertFalse(self.cluster_is_up())
+
+    def test_a_taken_port_is_said(self) -> None:
+        with socket.socket() as other:
+            other.bind(("127.0.0.1", self.port))
+            other.listen()
+            done = self.run_once("demo", "--port", str(self.port))
+        self.assertEqual(done.returncode, 2)
+        self.assertIn(f"something listens on port {self.port} already", done.stderr)
+        self.assertFalse(self.cluster_is_up())
+
+    def test_stopped_while_it_starts(self) -> None:
+        command = [str(ROOT / "run"), "demo", "--port", str(self.port)]
+        server = subprocess.Popen(command, env=self.environ, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)
+        self.addCleanup(self.end, server)
+        deadline = time.monotonic() + 20
+        while not self.home.exists() and time.monotonic() < deadline:
+            time.sleep(0.02)
+        time.sleep(0.5)
+        self.end(server)
+        self.assertFalse(self.cluster_is_up())
+
+
+class InAndOut(RunTest):
+    def test_export_and_import(self) -> None:
+        document = ROOT / "potrel" / "demo" / "slipway-canteen.json"
+        with tempfile.TemporaryDirectory() as folder:
+            out = Path(folder) / "kitchen.json"
+            self.assertEqual(self.run_once("import", str(document)).returncode, 0)
+            self.assertEqual(self.run_once("export", str(out)).returncode, 0)
+            written, original = json.loads(out.read_text()), json.loads(document.read_text())
+            for offer in written["offers"]:
+                del offer["id"]
+            self.assertEqual(written, original)
+            again = self.run_once("import", str(out))
+            self.assertEqual(again.returncode, 2)
+            self.assertIn("--replace", again.stderr)
+            self.assertEqual(self.run_once("import", str(out), "--replace").returncode, 0)
+            out.write_text("{}")
+            bad = self.run_once("import", str(out), "--replace")
+            self.assertEqual((bad.returncode, len(bad.stderr.strip().splitlines())), (2, 1))
+        self.assertFalse(self.cluster_is_up())
+
+    def test_help_and_unknown_commands(self) -> None:
+        done = self.run_once("help")
+        self.assertEqual(done.returncode, 0)
+        for command in ("demo", "start", "cost", "export", "import", "test", "bench", "help"):
+            self.assertIn(f"./run {command}", done.stdout)
+        done = self.run_once("boil")
+        self.assertEqual(done.returncode, 2)
+        self.assertIn('there is no command "boil"', done.stderr)

@@ -1,0 +1,79 @@
+"""Chromium over a real server: what the browser tests share."""
+
+from __future__ import annotations
+
+import atexit
+from pathlib import Path
+from typing import Any, ClassVar
+
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+
+from potrel.core.kitchen import Kitchen
+from potrel.demo import demo_kitchen
+from tests.generated import ROOT
+from tests.kitchens import DAY
+from tests.servers import DatabaseTest, Served
+
+CHROMIUM = "/usr/bin/chromium-headless-shell"
+ARGUMENTS = [
+    "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+    "--disable-component-update", "--disable-sync",
+]  # fmt: skip
+AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+_started: list[Browser] = []
+
+
+def browser() -> Browser:
+    """The one browser of this run of tests."""
+    if not _started:
+        driver = sync_playwright().start()
+        made = driver.chromium.launch(executable_path=CHROMIUM, headless=True, args=ARGUMENTS)
+        atexit.register(driver.stop)
+        _started.append(made)
+    return _started[0]
+
+
+class BrowserTest(DatabaseTest):
+    """A test with a server over a kitchen (the demo's unless another is named), and a page of it."""
+
+    kitchen: ClassVar[Kitchen | None] = demo_kitchen(DAY)
+    page: Page
+    context: BrowserContext
+    address: str
+
+    maxDiff = None
+
+    def setUp(self) -> None:
+        super().setUp()
+        if self.kitchen is not None:
+            self.fill(self.kitchen)
+        self.server = Served(self.url)
+        self.address = self.server.start()
+        self.addCleanup(self.server.stop)
+        self.errors: list[str] = []
+        self.context = browser().new_context(viewport={"width": 1280, "height": 800})
+        self.addCleanup(self.context.close)
+        self.page = self.new_page()
+
+    def tearDown(self) -> None:
+        self.assertEqual(self.errors, [])
+
+    def new_page(self, path: str = "/") -> Page:
+        """Another page of the same browser: a second user, or the same one again."""
+        page = self.context.new_page()
+        page.set_default_timeout(8000)
+        page.on("pageerror", lambda error: self.errors.append(str(error)))
+        page.goto(f"{self.address}{path}")
+        page.wait_for_load_state("networkidle")
+        return page
+
+    def go(self, path: str) -> None:
+        """Open a path of the application."""
+        self.page.goto(f"{self.address}{path}")
+        self.page.wait_for_load_state("networkidle")
+
+    def axe(self) -> list[str]:
+        """What the accessibility checker finds wrong with the page as it is."""
+        self.page.evaluate(Path(AXE).read_text())
+        found: Any = self.page.evaluate("() => axe.run()")
+        return [f"{one['id']}: {node['target']} {node['failureSummary']}" for one in found["violations"] for node in one["nodes"]]

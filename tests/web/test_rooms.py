@@ -1,0 +1,408 @@
+"""The rooms as people use them: a real server, PostgreSQL and browser."""
+
+from __future__ import annotations
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from potrel.store.offers import load_offers
+from potrel.store.recipes import load_recipes, revisions_of
+from tests.web.browser import BrowserTest
+
+
+def cost_on_board(page: Page, row: str) -> float:
+    """The cost of a portion, as the board shows it."""
+    text = page.locator(f'tr[data-row="{row}"] td').nth(2).inner_text()
+    return float(text.replace("at least", ""))
+
+
+class TheBoard(BrowserTest):
+    def test_it_answers_the_first_question(self) -> None:
+        page = self.page
+        expect(page.get_by_text("4 pots need a new price")).to_be_visible()
+        first = page.locator("tbody tr").first
+        expect(first).to_contain_text("over target")
+        haddock = page.locator('tr[data-row="haddock-chowder/bowl"]')
+        expect(haddock).to_contain_text("Smoked haddock fillet")
+        expect(haddock.get_by_role("img")).to_have_attribute("aria-label", re.compile("against a target of 30%"))
+        expect(page.locator('tr[data-row="minestrone/bowl"]')).to_contain_text("incomplete")
+
+    def test_sort_and_filter(self) -> None:
+        page = self.page
+        page.keyboard.press("f")
+        page.keyboard.type("parsnip")
+        expect(page.locator("tbody tr")).to_have_count(2)
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Cost", exact=True).click()
+        costs = [float(text) for text in page.locator("tbody tr td:nth-child(4)").all_inner_texts() if text != "—"]
+        self.assertEqual(costs, sorted(costs, reverse=True))
+        expect(page.locator("th[aria-sort=descending]")).to_have_text(re.compile("Cost"))
+        page.get_by_label("only what needs a look").check()
+        expect(page.locator('tr[data-row="tomato-bean/bowl"]')).to_have_count(0)
+        page.get_by_label("Find").fill("no such soup")
+        page.get_by_role("button", name="Show all").click()
+        expect(page.locator('tr[data-row="tomato-bean/bowl"]')).to_be_visible()
+
+    def test_the_working_of_a_cost_leads_to_the_delivery(self) -> None:
+        page = self.page
+        page.locator('tr[data-row="beetroot-shin/bowl"]').get_by_role("button", name=re.compile("^cost of")).click()
+        dialog = page.get_by_role("dialog")
+        expect(dialog).to_contain_text("batch cost / portions + what is served with it")
+        dialog.get_by_role("button", name="food cost of the batch").click()
+        dialog.get_by_role("button", name="Beef shin, boneless").click()
+        expect(dialog).to_contain_text("price of the pack / mass of the pack")
+        expect(dialog).to_contain_text("offer of Quayside Meat & Fish, 5 kg")
+        dialog.get_by_role("button", name="Back").click()
+        expect(dialog).to_contain_text("credits off")
+        page.keyboard.press("Escape")
+        expect(dialog).to_have_count(0)
+
+
+class ThePotSheet(BrowserTest):
+    def test_follow_a_soup_change_a_quantity_see_the_cost_move(self) -> None:
+        page = self.page
+        page.get_by_role("link", name="Roast celeriac & apple, Bowl").click()
+        cost = page.get_by_test_id("cost-bowl")
+        expect(cost).to_have_text("0.80")
+        roast = page.locator('section[data-stage="roast"]')
+        expect(roast).to_contain_text("out 3.50 kg")
+        expect(roast).to_contain_text("1.35 kg cooked off")
+        page.get_by_label("Quantity of Celeriac").fill("7 kg")
+        expect(cost).to_contain_text("was 0.80")
+        expect(roast).to_contain_text("out 5.95 kg")
+        expect(page.get_by_test_id("saved-state")).to_contain_text("changed, not saved")
+        page.keyboard.press("Control+z")
+        expect(cost).to_have_text("0.80")
+
+    def test_a_refused_quantity_keeps_what_was_typed(self) -> None:
+        self.go("/cook/celeriac-apple")
+        page = self.page
+        field = page.get_by_label("Quantity of Celeriac")
+        field.fill("7 k/g")
+        expect(page.get_by_role("alert")).to_contain_text("is not a quantity")
+        expect(field).to_have_attribute("aria-invalid", "true")
+        expect(page.get_by_test_id("cost-bowl")).to_contain_text("0.80")
+        field.fill("7 kg")
+        expect(page.get_by_role("alert")).to_have_count(0)
+
+    def test_lines_are_added_moved_and_removed(self) -> None:
+        self.go("/cook/celeriac-apple")
+        page = self.page
+        typed = page.get_by_label("Type a line for Pot")
+        typed.fill("3 kg leeks ep sliced")
+        typed.press("Enter")
+        pot = page.locator('section[data-stage="pot"]')
+        leek = pot.locator('tr[data-line="leek"]')
+        expect(leek).to_contain_text("6.82 kg")
+        expect(leek).to_contain_text("3.00 kg")
+        expect(typed).to_have_value("")
+        leek.get_by_role("textbox").press("Alt+ArrowUp")
+        expect(pot.locator("tr[data-line]").first).to_have_attribute("data-line", "leek")
+        expect(leek.get_by_role("textbox")).to_be_focused()
+        leek.get_by_role("textbox").press("Alt+Delete")
+        expect(leek).to_have_count(0)
+
+    def test_an_item_is_picked_by_keyboard(self) -> None:
+        self.go("/cook/celeriac-apple")
+        page = self.page
+        page.locator('tr[data-line="celeriac"]').get_by_role("button", name="Celeriac", exact=True).press("Enter")
+        page.keyboard.type("parsn")
+        page.keyboard.press("ArrowDown")
+        page.keyboard.press("ArrowUp")
+        page.keyboard.press("Enter")
+        expect(page.locator('tr[data-line="parsnip"]')).to_be_visible()
+
+    def test_the_one_missing_weight_is_asked_for_in_its_place(self) -> None:
+        self.go("/cook/minestrone")
+        page = self.page
+        expect(page.get_by_test_id("batch-volume")).to_contain_text("at least")
+        page.get_by_label("Weight of 1 bunch").fill("40")
+        page.get_by_role("button", name="Keep it").click()
+        expect(page.get_by_test_id("cost-bowl")).to_have_text(re.compile(r"^0\.\d\d$"))
+        self.go("/")
+        expect(page.locator('tr[data-row="minestrone/bowl"]')).not_to_contain_text("incomplete")
+
+    def test_an_unknown_ingredient_is_suggested_or_added(self) -> None:
+        self.go("/cook/celeriac-apple")
+        page = self.page
+        typed = page.get_by_label("Type a line for Pot")
+        typed.fill("2 kg leaks")
+        typed.press("Enter")
+        expect(typed).to_have_value("2 kg leaks")
+        page.get_by_role("button", name="Leeks", exact=True).click()
+        expect(page.locator('tr[data-line="leek"]')).to_be_visible()
+        typed.fill("1 kg samphire")
+        typed.press("Enter")
+        page.get_by_role("button", name='Add a new item "samphire"').click()
+        line = page.locator('tr[data-line="samphire"]')
+        expect(line).to_be_visible()
+        expect(page.get_by_role("link", name="record its price")).to_be_visible()
+
+    def test_stages_change_and_undo(self) -> None:
+        self.go("/cook/celeriac-apple")
+        page = self.page
+        page.get_by_role("button", name="+ Another tray or pot").click()
+        expect(page.locator("section[data-stage]")).to_have_count(4)
+        stage = page.locator("section[data-stage]").last
+        stage.locator("summary").first.click()
+        stage.get_by_label("the mass").select_option("reduce")
+        expect(page.get_by_test_id("batch-volume")).to_contain_text("1.0 l")
+        page.get_by_role("button", name="Remove stage simmer").click()
+        expect(page.locator("section[data-stage]")).to_have_count(3)
+        page.keyboard.press("Control+z")
+        expect(page.locator("section[data-stage]")).to_have_count(4)
+        for _ in range(3):
+            page.keyboard.press("Control+z")
+        expect(page.get_by_test_id("saved-state")).to_contain_text("revision 1, saved")
+
+    def test_a_price_is_set_to_the_computed_one(self) -> None:
+        self.go("/cook/courgette-dill")
+        page = self.page
+        bowl = page.locator('section[data-serving="bowl"]')
+        expect(bowl).to_contain_text("1.90" if bowl.get_by_label("set price").input_value() == "" else "since priced")
+        bowl.get_by_role("button", name="set it").click()
+        expect(bowl.get_by_label("set price")).to_have_value("2.4")
+        page.keyboard.press("Control+s")
+        expect(page.get_by_test_id("saved-state")).to_contain_text("revision 2, saved")
+        self.go("/")
+        expect(page.locator('tr[data-row="courgette-dill/bowl"]')).not_to_contain_text("over target")
+
+    def test_a_saved_base_shows_what_it_moves(self) -> None:
+        self.go("/cook/white-stock")
+        page = self.page
+        page.get_by_label("Quantity of Chicken carcasses").fill("20 kg")
+        moved = page.get_by_label("Other pots")
+        expect(moved).to_contain_text("Leek & potato")
+
+    def test_take_off_and_undo(self) -> None:
+        self.go("/cook/celeriac-apple")
+        page = self.page
+        page.get_by_role("button", name="Take off").click()
+        expect(page).to_have_url(re.compile("/cook$"))
+        expect(page.get_by_role("link", name="Roast celeriac & apple")).to_have_count(0)
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_role("link", name="Roast celeriac & apple")).to_be_visible()
+        self.go("/cook/white-stock")
+        page.get_by_role("button", name="Take off").click()
+        expect(page.get_by_role("status")).to_contain_text("still used")
+
+
+class NothingTypedIsLost(BrowserTest):
+    def edit(self, page: Page, quantity: str) -> None:
+        page.get_by_label("Quantity of Celeriac").fill(quantity)
+        expect(page.get_by_test_id("saved-state")).to_contain_text("not saved")
+
+    def test_by_a_reload(self) -> None:
+        self.go("/cook/celeriac-apple")
+        self.edit(self.page, "4 kg")
+        self.page.reload()
+        expect(self.page.get_by_label("Quantity of Celeriac")).to_have_value("4 kg")
+        expect(self.page.get_by_test_id("saved-state")).to_contain_text("changed, not saved")
+        self.page.get_by_role("button", name="Drop what was kept").click()
+        expect(self.page.get_by_label("Quantity of Celeriac")).to_have_value("3.5 kg")
+
+    def test_by_closing_and_coming_back(self) -> None:
+        self.go("/cook/celeriac-apple")
+        self.edit(self.page, "4 kg")
+        self.page.keyboard.press("Control+s")
+        expect(self.page.get_by_test_id("saved-state")).to_contain_text("revision 2, saved")
+        self.page.close()
+        self.page = self.new_page("/cook/celeriac-apple")
+        expect(self.page.get_by_label("Quantity of Celeriac")).to_have_value("4 kg")
+
+    def test_by_another_persons_save(self) -> None:
+        self.go("/cook/celeriac-apple")
+        other = self.context.browser
+        assert other is not None
+        theirs = other.new_context().new_page()
+        theirs.goto(f"{self.address}/cook/celeriac-apple")
+        self.edit(theirs, "5 kg")
+        self.edit(self.page, "4 kg")
+        theirs.keyboard.press("Control+s")
+        expect(theirs.get_by_test_id("saved-state")).to_contain_text("revision 2, saved")
+        self.page.keyboard.press("Control+s")
+        conflict = self.page.get_by_test_id("conflict")
+        expect(conflict).to_contain_text("has been saved by the kitchen in the meantime (revision 2)")
+        expect(conflict).to_contain_text("≠ roast: 4 kg EP celeriac peeled")
+        expect(conflict).to_contain_text("≠ roast: 5 kg EP celeriac peeled")
+        expect(self.page.get_by_label("Quantity of Celeriac")).to_have_value("4 kg")
+        with self.store.reading() as connection:
+            soup = next(one for one in load_recipes(connection) if one.id == "celeriac-apple")
+        self.assertEqual(soup.stages[0].lines[0].quantity, "5 kg")
+        conflict.get_by_role("button", name="Take theirs").click()
+        expect(self.page.get_by_label("Quantity of Celeriac")).to_have_value("5 kg")
+        self.page.keyboard.press("Control+z")
+        expect(self.page.get_by_label("Quantity of Celeriac")).to_have_value("4 kg")
+        self.page.keyboard.press("Control+s")
+        expect(self.page.get_by_test_id("saved-state")).to_contain_text("revision 3, saved")
+        with self.store.reading() as connection:
+            history = revisions_of(connection, "celeriac-apple")
+        quantities = [one.recipe.stages[0].lines[0].quantity for one in history if one.recipe]
+        self.assertEqual(quantities, ["4 kg", "5 kg", "3.5 kg"])
+        theirs.context.close()
+
+    def test_by_a_lost_connection(self) -> None:
+        self.go("/cook/celeriac-apple")
+        self.edit(self.page, "4 kg")
+        self.context.set_offline(True)
+        self.page.keyboard.press("Control+s")
+        expect(self.page.get_by_role("alert").first).to_contain_text("What you typed is kept here")
+        self.context.set_offline(False)
+        self.page.get_by_role("button", name="Try again").click()
+        expect(self.page.get_by_test_id("saved-state")).to_contain_text("revision 2, saved")
+
+
+class Buying(BrowserTest):
+    def test_a_recorded_price_moves_the_board(self) -> None:
+        page = self.page
+        before = cost_on_board(page, "leek-potato/bowl")
+        page.get_by_role("link", name="Buy").click()
+        page.get_by_role("link", name="Leeks", exact=True).click()
+        price = page.get_by_label("New price").last
+        price.fill("19.20")
+        effects = page.get_by_test_id("effects")
+        expect(effects).to_contain_text("Leek & potato")
+        expect(effects).to_contain_text("▲")
+        with self.store.reading() as connection:
+            offers = len(load_offers(connection))
+        page.get_by_role("button", name="Record").click()
+        expect(page.get_by_role("status")).to_contain_text("Recorded: Leeks, 5 kg for 19.20")
+        with self.store.reading() as connection:
+            self.assertEqual(len(load_offers(connection)), offers + 1)
+        page.get_by_role("link", name="Board").click()
+        expect(page.locator('tr[data-row="leek-potato/bowl"]')).to_contain_text("over target")
+        self.assertGreater(cost_on_board(page, "leek-potato/bowl"), before + 0.2)
+
+    def test_a_recorded_price_is_undone(self) -> None:
+        self.go("/buy/leek")
+        page = self.page
+        page.get_by_label("New price").last.fill("19.20")
+        page.get_by_role("button", name="Record").click()
+        history = page.get_by_label("Prices so far")
+        expect(history).to_contain_text("5 kg for 19.20")
+        page.get_by_role("button", name="Undo").click()
+        expect(history).not_to_contain_text("19.20")
+
+    def test_a_yield_shows_what_it_moves_before_it_is_saved(self) -> None:
+        self.go("/buy/leek")
+        page = self.page
+        form = page.get_by_label("Weights and yields")
+        form.get_by_label("yields").fill("0.46")
+        expect(form.get_by_test_id("effects")).to_contain_text("Leek & potato")
+        page.get_by_role("button", name="Save Leeks").click()
+        expect(page.get_by_role("status")).to_contain_text("Leeks saved")
+        page.get_by_role("button", name="Undo").click()
+        expect(form.get_by_label("yields")).to_have_value("0.44")
+
+    def test_bad_input_is_explained_and_kept(self) -> None:
+        self.go("/buy/leek")
+        page = self.page
+        page.get_by_label("Pack", exact=True).fill("a lot")
+        page.get_by_label("New price").last.fill("3")
+        expect(page.get_by_role("alert")).to_contain_text('"a lot" is not a quantity')
+        expect(page.get_by_label("Pack", exact=True)).to_have_value("a lot")
+
+
+class ByKeyboard(BrowserTest):
+    def test_from_the_board_to_a_saved_soup_of_three_lines(self) -> None:
+        page = self.page
+        page.keyboard.press("n")
+        page.keyboard.type("Slipway broth")
+        page.keyboard.press("Enter")
+        expect(page.get_by_label("Type a line for simmer")).to_be_focused()
+        for line in ("2 kg leeks ep sliced", "3 l white chicken stock", "½ cup cream"):
+            page.keyboard.type(line)
+            page.keyboard.press("Enter")
+            expect(page.get_by_label("Type a line for simmer")).to_have_value("")
+        expect(page.locator("tr[data-line]")).to_have_count(3)
+        page.keyboard.press("Control+s")
+        expect(page.get_by_test_id("saved-state")).to_contain_text("revision 2, saved")
+        with self.store.reading() as connection:
+            soup = next(one for one in load_recipes(connection) if one.id == "slipway-broth")
+        self.assertEqual([line.uses for line in soup.stages[0].lines], ["leek", "white-stock", "cream"])
+        page.keyboard.press("Alt+b")
+        expect(page.locator('tr[data-row="slipway-broth/bowl"]')).to_contain_text("no set price")
+
+    def test_the_board_is_walked_with_arrows(self) -> None:
+        page = self.page
+        page.keyboard.press("ArrowDown")
+        page.keyboard.press("ArrowDown")
+        page.keyboard.press("w")
+        expect(page.get_by_role("dialog")).to_contain_text("food cost of a portion")
+        page.keyboard.press("Escape")
+        focused = page.evaluate("document.activeElement.textContent")
+        page.keyboard.press("Enter")
+        expect(page.get_by_label("Name of the recipe")).to_have_value(focused.removeprefix("· "))
+
+    def test_the_working_of_a_line(self) -> None:
+        self.go("/cook/celeriac-apple")
+        self.page.get_by_label("Quantity of Celeriac").press("Alt+w")
+        expect(self.page.get_by_role("dialog")).to_contain_text("AP * AP price - value of by-products")
+
+
+class Accessible(BrowserTest):
+    def test_no_violations_on_any_screen(self) -> None:
+        page = self.page
+        for theme in ("enamel", "night"):
+            page.evaluate(f"localStorage.setItem('potrel:theme', '{theme}')")
+            for path in ("/", "/cook", "/cook/leek-potato", "/cook/minestrone", "/buy", "/buy/leek", "/nowhere"):
+                self.go(path)
+                with self.subTest(f"{theme} {path}"):
+                    self.assertEqual(self.axe(), [])
+
+    def test_no_violations_with_things_open(self) -> None:
+        page = self.page
+        self.go("/cook/brown-stock")
+        for summary in page.locator("summary").all():
+            summary.click()
+        page.get_by_label("Type a line for Roast bones").fill("2 kg ham hock")
+        page.keyboard.press("Enter")
+        page.get_by_text("nothing here is called").wait_for()
+        self.assertEqual(self.axe(), [])
+        page.get_by_role("button", name=re.compile("^food cost: ")).click()
+        page.get_by_test_id("working-value").wait_for()
+        self.assertEqual(self.axe(), [])
+        page.keyboard.press("Escape")
+        page.get_by_role("button", name="Kitchen").click()
+        self.assertEqual(self.axe(), [])
+
+
+class AnEmptyKitchen(BrowserTest):
+    kitchen = None
+
+    def test_it_says_what_to_do_first(self) -> None:
+        page = self.page
+        expect(page.get_by_text("No soup is on sale yet")).to_be_visible()
+        self.assertEqual(self.axe(), [])
+        page.get_by_role("link", name="Buy").click()
+        expect(page.get_by_text("Nothing is bought yet")).to_be_visible()
+
+    def test_from_nothing_to_the_first_costed_soup(self) -> None:
+        page = self.page
+        page.get_by_role("button", name="Kitchen").click()
+        page.get_by_label("Target food-cost share").fill("0.25")
+        page.get_by_label("Name", exact=True).fill("Pontoon Kitchen")
+        page.get_by_role("button", name="Save").click()
+        expect(page.get_by_role("banner")).to_contain_text("Pontoon Kitchen")
+        page.get_by_role("link", name="Buy").click()
+        page.get_by_role("button", name="New item").click()
+        page.get_by_label("What is it called?").fill("Leeks")
+        page.get_by_role("button", name="Add it").click()
+        page.get_by_label("Pack", exact=True).fill("5 kg")
+        page.get_by_label("New price").last.fill("10.00")
+        page.get_by_label("Name of the supplier").fill("Quay stall")
+        page.get_by_role("button", name="Record").click()
+        expect(page.get_by_label("Prices so far")).to_contain_text("Quay stall")
+        page.get_by_role("link", name="Board").click()
+        page.get_by_role("button", name="Put the first pot on").click()
+        page.get_by_label("What is it called?").fill("Leek soup")
+        page.keyboard.press("Enter")
+        typed = page.get_by_label("Type a line for simmer")
+        typed.fill("3 kg leeks")
+        typed.press("Enter")
+        expect(page.get_by_test_id("cost-bowl")).to_have_text("0.60")
+        page.keyboard.press("Control+s")
+        expect(page.get_by_test_id("saved-state")).to_contain_text("revision 2, saved")
+        self.go("/")
+        expect(page.locator('tr[data-row="leek-soup/bowl"]')).to_contain_text("2.40")
