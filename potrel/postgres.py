@@ -12,9 +12,11 @@ import os
 import pwd
 import secrets
 import shutil
+import signal
 import socket
 import subprocess
 import tempfile
+import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -100,7 +102,7 @@ class Cluster:
     @contextmanager
     def _alone(self) -> Iterator[None]:
         """One process at a time makes, starts or stops the cluster."""
-        with (self.folder / "lock").open("a") as lock:
+        with _undisturbed(), (self.folder / "lock").open("a") as lock:
             fcntl.flock(lock, fcntl.LOCK_EX)
             yield
 
@@ -120,27 +122,26 @@ class Cluster:
         users.close()
 
     def _make(self) -> None:
-        # What a start that was killed half way left behind is not a cluster yet.
-        shutil.rmtree(self.data, ignore_errors=True)
+        # Made beside its place and moved there when it is whole: what a killed start left behind is no cluster.
+        making = self.folder / "data.new"
+        for left in (making, self.data):
+            shutil.rmtree(left, ignore_errors=True)
         self._sockets().mkdir(exist_ok=True, mode=0o700)
-        self.data.mkdir(mode=0o700)
+        making.mkdir(mode=0o700)
         self._write("owner-password", secrets.token_urlsafe(24))
         self._write("password", secrets.token_urlsafe(24))
         # initdb reads the password as the server's user, so it gets a copy of its own for that moment.
-        for_initdb = self.data.parent / "initdb-password"
+        for_initdb = self.folder / "initdb-password"
         self._write(for_initdb.name, self._read("owner-password"))
         if self._as_root:
             user = pwd.getpwnam(_SYSTEM_USER)
-            for path in (self.data, self._sockets(), for_initdb):
+            for path in (making, self._sockets(), for_initdb):
                 os.chown(path, user.pw_uid, user.pw_gid)
         try:
             self._run(
-                "initdb", "-D", str(self.data), "-U", _OWNER, "--auth=scram-sha-256", f"--pwfile={for_initdb}",
+                "initdb", "-D", str(making), "-U", _OWNER, "--auth=scram-sha-256", f"--pwfile={for_initdb}",
                 "-E", "UTF8", "--locale=C.UTF-8", *(["--no-sync"] if self._throw_away else []),
             )  # fmt: skip
-        except ClusterError:
-            shutil.rmtree(self.data, ignore_errors=True)
-            raise
         finally:
             for_initdb.unlink(missing_ok=True)
         options = {
@@ -149,8 +150,9 @@ class Cluster:
             "unix_socket_permissions": "0700",
             **(_FAST if self._throw_away else {}),
         }
-        with (self.data / "postgresql.conf").open("a") as conf:
+        with (making / "postgresql.conf").open("a") as conf:
             conf.writelines(f"{key} = '{value}'\n" for key, value in options.items())
+        making.rename(self.data)
 
     def _start(self) -> None:
         port = self._port()
@@ -209,6 +211,8 @@ class Cluster:
             done = subprocess.run(
                 [*as_user, str(binaries() / program), *args], stdin=subprocess.DEVNULL, stdout=output,
                 stderr=subprocess.STDOUT, cwd="/", check=False, env={"PATH": os.environ["PATH"], "LC_ALL": "C.UTF-8"},
+                # An interrupt from the keyboard is for this program; it stops the server in its own time.
+                start_new_session=True,
             )  # fmt: skip
             output.seek(0)
             return subprocess.CompletedProcess(done.args, done.returncode, output.read(), "")
@@ -226,6 +230,25 @@ class Cluster:
         path.unlink(missing_ok=True)
         with os.fdopen(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as file:
             file.write(text)
+
+
+@contextmanager
+def _undisturbed() -> Iterator[None]:
+    """Let a signal that asks this process to stop wait until the block is done: it must not stop half way in it."""
+    if threading.current_thread() is not threading.main_thread():
+        yield
+        return
+    caught: list[int] = []
+    usual = {number: signal.getsignal(number) for number in (signal.SIGTERM, signal.SIGINT)}
+    for number in usual:
+        signal.signal(number, lambda number, _: caught.append(number))
+    try:
+        yield
+    finally:
+        for number, handler in usual.items():
+            signal.signal(number, handler)
+    if caught:
+        signal.raise_signal(caught[0])
 
 
 def cluster_folder(home: Path, given: bool) -> Path:
