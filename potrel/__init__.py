@@ -1,1 +1,10 @@
-"""Potrel costs soups and stews, from what is bought to the price of a portion."""
+"""Potrel costs soups and stews, from what is bought to the price of a portion.
+
+`core` is the job: pure functions on frozen dataclasses, importing nothing of ours outside itself.
+`formats` turns core dataclasses into open formats and back; it may import `core`.
+`store` keeps them in PostgreSQL; it may import `core` and `formats`.
+`demo` is the demo kitchen, a kitchen document; it may import `core` and `formats`.
+`api` serves all of it over HTTP; it may import `core`, `formats` and `store`.
+`postgres`, `settings`, `cli` and `bench` are the commands around it. The front end is in `web/`, and reaches all this
+over HTTP only.
+"""
