@@ -161,6 +161,21 @@ class YesOrNo:
         return {"type": "bool", "strict": True}
 
 
+@dataclass(frozen=True)
+class Version:
+    """Marks the number of the document's version; true, which equals 1 in Python, is none."""
+
+    def check(self, value: Any) -> Any:
+        """`value` itself; OutOfRange where it is true or false."""
+        if isinstance(value, bool):
+            raise OutOfRange("the version", value, "1")
+        return value
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
+        function = {"type": "no-info", "function": self.check}
+        return {"type": "function-before", "schema": handler(source), "function": function}
+
+
 ZERO, ONE = Decimal(0), Decimal(1)
 Id = Annotated[str, Matching("an id: letters, digits, - _ and . only, at most 80, no space", _ID)]
 Name = Annotated[str, Matching("a name: 1 to 200 characters on one line", r"^[^\x00-\x1f\x7f]{1,200}$")]

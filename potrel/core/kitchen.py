@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from decimal import Decimal
-from typing import ClassVar, Literal
+from typing import Annotated, ClassVar, Literal
 
 from potrel.core.checks import check_band, refuse_twice, refuse_unless_one
 from potrel.core.errors import BadDocument, OutOfRange
@@ -34,6 +34,7 @@ from potrel.core.fields import (
     Rate,
     Share,
     Value,
+    Version,
     Yield,
     plain,
 )
@@ -466,7 +467,7 @@ class Kitchen(Part):
     """A whole kitchen."""
 
     format: Literal["potrel-kitchen"]
-    version: Literal[1]
+    version: Annotated[Literal[1], Version()]
     name: Name
     currency: Currency
     settings: Settings = Settings()
@@ -475,11 +476,6 @@ class Kitchen(Part):
     items: tuple[Item, ...] = ()
     offers: tuple[Offer, ...] = ()
     recipes: tuple[Recipe, ...] = ()
-
-    def __post_init__(self) -> None:
-        # True equals 1 in Python, but is no version.
-        if isinstance(self.version, bool):
-            raise BadDocument("version", "input should be 1")
 
 
 def known_units(items: Iterable[Item]) -> set[str]:

@@ -56,7 +56,11 @@ export function Shell() {
               ))}
             </nav>
             <span className="ml-auto">{kitchen.data?.name}</span>
-            {kitchen.data && <span>prices of {day(kitchen.data.today)}</span>}
+            {kitchen.data && (
+              <span>
+                prices of {day(kitchen.data.today)}, {kitchen.data.currency}
+              </span>
+            )}
             <button type="button" className="underline" onClick={() => setSettings(true)}>
               Kitchen
             </button>

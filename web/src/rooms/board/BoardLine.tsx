@@ -72,7 +72,7 @@ export const BoardLine = memo(function BoardLine({ row, first }: { row: BoardRow
       <td className="num">
         <Since row={row} currency={currency} />
       </td>
-      <td>
+      <td className="hidden xl:table-cell">
         <Sure sure={row.sure} />
       </td>
       <td className="text-sm whitespace-nowrap">
@@ -111,7 +111,7 @@ function Since({ row, currency }: { row: BoardRow; currency: string }) {
       />
       {cause && (
         <span
-          className="quiet text-xs inline-block w-24 ml-2 text-left truncate align-bottom"
+          className="quiet text-xs inline-block w-20 xl:w-24 ml-2 text-left truncate align-bottom"
           title={cause.name}
         >
           {cause.name}

@@ -21,7 +21,7 @@ const COLUMNS: { key: Column | null; label: string; number?: boolean; width?: st
   { key: "share", label: "Food cost", number: true },
   { key: "contribution", label: "Left over", number: true },
   { key: "drift", label: "Since priced", number: true },
-  { key: null, label: "How sure" },
+  { key: null, label: "How sure", width: "hidden xl:table-cell" },
   { key: "look", label: "Look at it" },
 ];
 

@@ -42,7 +42,13 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
     up: () => go(-1),
   });
   return (
-    <div className={open ? "grid grid-cols-[minmax(0,1fr)_30rem] gap-4 items-start" : ""}>
+    <div
+      className={
+        open
+          ? "grid grid-cols-[minmax(0,1fr)_27rem] xl:grid-cols-[minmax(0,1fr)_30rem] gap-4 items-start"
+          : ""
+      }
+    >
       <div>
         <div className="flex items-center gap-4 mb-3">
           <h1 className="text-xl font-semibold">Buy</h1>

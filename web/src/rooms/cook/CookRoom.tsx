@@ -38,7 +38,7 @@ export function CookRoom() {
           New soup <kbd className="text-base-content">N</kbd>
         </button>
       </div>
-      <table className="table table-sm sheet">
+      <table className="table table-sm sheet board">
         <caption className="sr-only">All recipes with their batch and the cost of a litre</caption>
         <thead>
           <tr>
@@ -62,7 +62,10 @@ export function CookRoom() {
                 </Link>
                 {!row.complete && <span className="text-error text-sm"> ? incomplete</span>}
               </th>
-              <td className="num">{volume(row.batch_ml)}</td>
+              <td className="num">
+                {row.cost_per_l === null && "at least "}
+                {volume(row.batch_ml)}
+              </td>
               <td className="num">
                 <Figure
                   ask={{ figure: "batch/cost_per_l", recipe: row.id }}
@@ -71,7 +74,15 @@ export function CookRoom() {
                   className="money"
                 />
               </td>
-              <td>{row.servings === 0 ? <span className="quiet">a base</span> : `${row.servings} sizes`}</td>
+              <td>
+                {row.servings === 0 ? (
+                  <span className="quiet">a base</span>
+                ) : row.servings === 1 ? (
+                  "1 size"
+                ) : (
+                  `${row.servings} sizes`
+                )}
+              </td>
               <td className="text-sm">{row.used_by.join(", ")}</td>
             </tr>
           ))}

@@ -68,7 +68,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
     <>
       <tr ref={row} onKeyDown={onKeyDown} data-line={sheet?.id} className="hover:bg-base-200">
         <td className="pl-3">
-          <span className="flex items-center gap-1">
+          <span className="flex flex-wrap items-center gap-1">
             <input
               className="cell-input w-24 text-right"
               data-quantity
@@ -94,7 +94,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
             ) : (
               <button
                 type="button"
-                className="cell-input text-left cursor-pointer"
+                className="cell-input text-left cursor-pointer whitespace-nowrap"
                 title="Take another item"
                 onClick={() => setPicking(true)}
               >
@@ -139,7 +139,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
             />
           )}
         </td>
-        <td className="text-right pr-2 no-print">
+        <td className="text-right pr-2 whitespace-nowrap no-print">
           <button
             type="button"
             className="btn btn-ghost btn-xs text-base-content"

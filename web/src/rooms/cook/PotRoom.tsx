@@ -58,7 +58,7 @@ function PotSheet({ saved }: { saved: RecipeReply }) {
           {pot.bad.detail} <span className="text-sm">The figures are those from before.</span>
         </p>
       )}
-      <div className="grid grid-cols-[minmax(0,1fr)_21rem] gap-4 items-start">
+      <div className="grid grid-cols-[minmax(0,1fr)_19rem] xl:grid-cols-[minmax(0,1fr)_21rem] gap-4 items-start">
         <div className="flex flex-col gap-3">
           {state.recipe.stages.map((stage, place) => (
             <StageBand
@@ -71,6 +71,10 @@ function PotSheet({ saved }: { saved: RecipeReply }) {
           <button type="button" className="btn btn-sm self-start no-print" onClick={() => edit(addStage)}>
             + Another tray or pot
           </button>
+          <p className="quiet text-sm no-print">
+            In a line: <kbd>Alt ↑</kbd> <kbd>Alt ↓</kbd> move, <kbd>Alt Delete</kbd> remove, <kbd>Alt W</kbd>{" "}
+            working. <kbd>Alt B</kbd> back to the board.
+          </p>
         </div>
         <SideStrip />
       </div>

@@ -23,7 +23,7 @@ export function Preparations({ line, named, name, set }: Props) {
   return (
     <>
       {steps.map((id, at) => (
-        <span key={id} className="text-sm quiet">
+        <span key={id} className="text-sm quiet whitespace-nowrap">
           {at > 0 && "then "}
           <button
             type="button"

@@ -133,7 +133,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
               label={`food-cost share of ${serving.name}`}
             />
           </dd>
-          <dt>left over before labour</dt>
+          <dt>left, before labour</dt>
           <dd className="num">
             <Figure
               ask={ask("contribution")}

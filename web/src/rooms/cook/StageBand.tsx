@@ -76,13 +76,13 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
             <th scope="col" className="text-left pl-3 font-normal">
               as typed
             </th>
-            <th scope="col" className="num font-normal w-24">
+            <th scope="col" className="num font-normal w-20">
               buy (AP)
             </th>
-            <th scope="col" className="num font-normal w-24">
+            <th scope="col" className="num font-normal w-20">
               in pot (EP)
             </th>
-            <th scope="col" className="num font-normal w-32">
+            <th scope="col" className="num font-normal w-28">
               cost
             </th>
             <th scope="col" className="w-24 no-print">
