@@ -1,4 +1,4 @@
-"""A line as a cook types it: "3 kg leeks ep sliced", "2 bunch celery", "1 1/2 l white stock"."""
+"""A line as a cook types it: "3 kg leeks ep sliced", "2 bunch celery", "1 lb 4 oz butter"."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ import difflib
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
+from decimal import Decimal
 from typing import Literal
 
 from potrel.core.errors import BadQuantity, PotrelError
@@ -14,7 +15,7 @@ from potrel.core.fields import plain
 from potrel.core.kitchen import Item, Line, Part, Recipe
 from potrel.core.purchase import MissingWeight
 from potrel.core.quantities import split_number
-from potrel.core.units import canonical, is_known_count, kind_of
+from potrel.core.units import GRAMS, MILLILITRES, canonical, is_known_count, kind_of
 
 _WORD = re.compile(r"[^\W_]+(?:['’-][^\W_]+)*", re.UNICODE)
 _LONGEST_UNIT = 3
@@ -53,8 +54,8 @@ def read_line(text: str, facts: Facts) -> TypedLine:
         return TypedLine(text, None, None, str(error))
     if amount <= 0:
         return TypedLine(text, None, None, f'"{text.strip()}": an amount is more than 0')
-    words = _WORD.findall(rest)
-    unit, words = _take_unit(words, facts)
+    unit, words = _take_unit(_WORD.findall(rest), facts)
+    amount, unit, words = _take_second(amount, unit, words, facts)
     basis: Literal["AP", "EP"] = "EP" if any(word.lower() == "ep" for word in words) else "AP"
     words = [word for word in words if word.lower() not in ("ep", "ap", "of")]
     if not words:
@@ -98,6 +99,24 @@ def _take_unit(words: list[str], facts: Facts) -> tuple[str, list[str]]:
         if kind_of(unit) != "count" or counts:
             return unit, words[length:]
     return "each", words
+
+
+def _take_second(amount: Decimal, unit: str, words: list[str], facts: Facts) -> tuple[Decimal, str, list[str]]:
+    """The amount with a second one added, as in "1 lb 4 oz", where the words go on with a number and a unit of that kind.
+
+    It is told in the second unit where that is exact, else in grams or millilitres.
+    """
+    if len(words) < 3 or kind_of(unit) == "count" or not words[0].isdecimal():
+        return amount, unit, words
+    second, left = _take_unit(words[1:], facts)
+    if kind_of(second) != kind_of(unit):
+        return amount, unit, words
+    sizes, base = (GRAMS, "g") if kind_of(unit) == "mass" else (MILLILITRES[facts.system], "ml")
+    total = amount * sizes[unit] + Decimal(words[0]) * sizes[second]
+    in_second = total / sizes[second]
+    if in_second == round(in_second, 6):
+        return in_second, second, left
+    return total, base, left
 
 
 def _stem(word: str) -> str:

@@ -33,6 +33,10 @@ class TypedLines(unittest.TestCase):
             "200 g smoked haddock": {"item": "smoked-haddock", "quantity": "200 g"},
             "3 bay leaves": {"item": "bay", "quantity": "3 each"},
             "500 ml cream": {"item": "cream"},
+            "1 lb 4 oz butter": {"item": "butter", "quantity": "20 oz"},
+            "1 kg 250 g swede": {"item": "swede", "quantity": "1250 g"},
+            "1 kg 3 oz swede": {"item": "swede", "quantity": "1085.048569375 g"},
+            "1 l 2 tbsp milk": {"item": "milk", "quantity": "1030 ml"},
             "2 tins of plum tomatoes": {"item": "plum-tomato", "quantity": "2 tin"},
         }
         for text, fields in expected.items():

@@ -15,6 +15,7 @@ from pathlib import Path
 from typing import Any
 
 from tests.generated import ROOT
+from tests.servers import DatabaseTest
 
 
 def free_port() -> int:
@@ -119,6 +120,19 @@ class Demo(RunTest):
         time.sleep(0.5)
         self.end(server)
         self.assertFalse(self.cluster_is_up())
+
+
+class AnotherServer(DatabaseTest, RunTest):
+    def test_the_demo_on_a_server_of_ones_own(self) -> None:
+        self.environ["POTREL_DATABASE_URL"] = self.url
+        server = self.start("demo")
+        self.assertEqual(self.get("/api/kitchen")["recipes"], 18)
+        self.end(server)
+        self.assertFalse(self.home.exists())
+        done = self.run_once("demo", "--fresh", "--port", str(self.port))
+        self.assertEqual(done.returncode, 2)
+        self.assertIn("POTREL_DATABASE_URL", done.stderr)
+        self.assertNotIn(self.url, done.stderr)
 
 
 class InAndOut(RunTest):

@@ -202,6 +202,16 @@ class NothingTypedIsLost(BrowserTest):
         self.page.get_by_role("button", name="Drop what was kept").click()
         expect(self.page.get_by_label("Quantity of Celeriac")).to_have_value("3.5 kg")
 
+    def test_by_a_reload_in_the_middle_of_a_line_or_a_price(self) -> None:
+        self.go("/cook/celeriac-apple")
+        self.page.get_by_label("Type a line for Pot").fill("2 kg lee")
+        self.page.reload()
+        expect(self.page.get_by_label("Type a line for Pot")).to_have_value("2 kg lee")
+        self.go("/buy/leek")
+        self.page.get_by_label("New price").last.fill("12.3")
+        self.page.reload()
+        expect(self.page.get_by_label("New price").last).to_have_value("12.3")
+
     def test_by_closing_and_coming_back(self) -> None:
         self.go("/cook/celeriac-apple")
         self.edit(self.page, "4 kg")

@@ -14,6 +14,7 @@ import {
 import { refreshAll, useKitchen } from "../../app/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { idFor, money } from "../../parts/format";
+import { useKeptText } from "../../parts/kept";
 import { useToast } from "../../parts/Toasts";
 import { EffectsTable } from "./EffectsTable";
 
@@ -28,8 +29,8 @@ export function PriceForm({ reply }: { reply: ItemReply }) {
   const suppliers = kitchen.data?.suppliers ?? [];
   const [supplier, setSupplier] = useState(last?.supplier ?? suppliers[0]?.id ?? NEW);
   const [newSupplier, setNewSupplier] = useState("");
-  const [pack, setPack] = useState(last?.pack ?? "");
-  const [price, setPrice] = useState("");
+  const [pack, setPack] = useKeptText(`pack/${reply.item.id}`, last?.pack ?? "");
+  const [price, setPrice] = useKeptText(`price/${reply.item.id}`);
   const [on, setOn] = useState(kitchen.data?.today ?? "");
   const [drained, setDrained] = useState(last?.drained ?? "");
   const offer: SaveOffer = {

@@ -1,10 +1,12 @@
 // A line typed like a cook writes it; what is not understood stays typed, with the one question it raises.
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useRef } from "react";
+import { useLocation } from "react-router";
 import { api, inWords, type Line, type TypedLine, told } from "../../api/client";
 import { NAMES, refreshAll } from "../../app/kitchen";
 import { idFor } from "../../parts/format";
+import { useKeptText } from "../../parts/kept";
 
 interface Props {
   label: string;
@@ -13,7 +15,8 @@ interface Props {
 }
 
 export function TypedInput({ label, add, focus = false }: Props) {
-  const [text, setText] = useState("");
+  const { pathname } = useLocation();
+  const [text, setText] = useKeptText(`${pathname}/${label}`);
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (focus) field.current?.focus();
