@@ -27,6 +27,7 @@ def free_port() -> int:
 
 class RunTest(unittest.TestCase):
     def setUp(self) -> None:
+        super().setUp()
         base = "/dev/shm" if os.access("/dev/shm", os.W_OK) else None
         folder = tempfile.TemporaryDirectory(prefix="potrel-run-", dir=base)
         self.addCleanup(folder.cleanup)
@@ -122,7 +123,7 @@ class Demo(RunTest):
         self.assertFalse(self.cluster_is_up())
 
 
-class AnotherServer(DatabaseTest, RunTest):
+class AnotherServer(RunTest, DatabaseTest):
     def test_the_demo_on_a_server_of_ones_own(self) -> None:
         self.environ["POTREL_DATABASE_URL"] = self.url
         server = self.start("demo")

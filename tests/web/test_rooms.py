@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 from playwright.sync_api import Page, expect
 
+from potrel.bench import generated_kitchen
 from potrel.store.offers import load_offers
 from potrel.store.recipes import load_recipes, revisions_of
 from tests.web.browser import BrowserTest
+
+_BENCH = generated_kitchen()
 
 
 def cost_on_board(page: Page, row: str) -> float:
@@ -416,3 +420,21 @@ class AnEmptyKitchen(BrowserTest):
         expect(page.get_by_test_id("saved-state")).to_contain_text("revision 2, saved")
         self.go("/")
         expect(page.locator('tr[data-row="leek-soup/bowl"]')).to_contain_text("2.40")
+
+
+class ALongBoard(BrowserTest):
+    kitchen = replace(_BENCH, recipes=tuple(one for one in _BENCH.recipes if one.id.startswith("r0-"))[:300])
+
+    def test_three_hundred_recipes_are_walked_sorted_and_found(self) -> None:
+        page = self.page
+        rows = page.locator("tbody tr")
+        expect(rows).to_have_count(100)
+        page.locator("tbody tr").last.scroll_into_view_if_needed()
+        expect(rows).to_have_count(200)
+        page.get_by_role("button", name="Cost", exact=True).click()
+        expect(rows).to_have_count(100)
+        page.get_by_label("Find").fill("r0-299")
+        expect(rows).to_have_count(1)
+        page.keyboard.press("ArrowDown")
+        page.keyboard.press("Enter")
+        expect(page.get_by_label("Name of the recipe")).to_have_value("r0-299")

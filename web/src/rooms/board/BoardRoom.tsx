@@ -7,6 +7,7 @@ import { api, type Board, inWords, told } from "../../api/client";
 import { useWorking } from "../../parts/Figure";
 import { percent } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
+import { useGrowing } from "../../parts/useGrowing";
 import { NewPot } from "../cook/NewPot";
 import { BoardLine } from "./BoardLine";
 import { arranged, type Column, type Order } from "./order";
@@ -40,6 +41,7 @@ function Loaded({ board }: { board: Board }) {
   const search = useRef<HTMLInputElement>(null);
   const body = useRef<HTMLTableSectionElement>(null);
   const rows = useMemo(() => arranged(board, order, filter, onlyMarked), [board, order, filter, onlyMarked]);
+  const [shown, end] = useGrowing(rows.length, rows);
   const working = useWorking();
   const navigate = useNavigate();
 
@@ -111,7 +113,7 @@ function Loaded({ board }: { board: Board }) {
             </tr>
           </thead>
           <tbody ref={body}>
-            {rows.map((row, place) => (
+            {rows.slice(0, shown).map((row, place) => (
               <BoardLine
                 key={`${row.recipe}/${row.serving}`}
                 row={row}
@@ -121,6 +123,7 @@ function Loaded({ board }: { board: Board }) {
           </tbody>
         </table>
       )}
+      <div ref={end} />
       {board.rows.length > 0 && rows.length === 0 && (
         <p className="sheet p-6 mt-2">
           Nothing fits.{" "}
