@@ -98,7 +98,7 @@ def _cost(args: argparse.Namespace) -> int:
         raise PotrelError(f'{args.file}: no recipe has the id "{args.recipe}" (there are: {known})')
     sheets = [sheet_of(costing, recipe_id) for recipe_id in wanted]
     plain = [part_to_plain(CostSheet, sheet) for sheet in sheets]
-    print(json.dumps(plain if args.recipe is None else plain[0], indent=1, ensure_ascii=False))
+    print(json.dumps(plain, indent=1, ensure_ascii=False))
     return 0 if all(sheet.complete for sheet in sheets) else 3
 
 

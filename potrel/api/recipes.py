@@ -28,11 +28,12 @@ from potrel.api.replies import (
 from potrel.core.costing import Costing
 from potrel.core.drift import Drift, PriceMoves, drift_of
 from potrel.core.errors import BadDocument
+from potrel.core.explain import explain
 from potrel.core.kitchen import Recipe, known_units
 from potrel.core.sheet import sheet_of
 from potrel.core.sureness import Sure
 from potrel.core.typed_line import TypedLine, read_line
-from potrel.core.working import Working, explain
+from potrel.core.working import Working
 from potrel.formats.kitchen_json import check_recipe
 from potrel.store.errors import NotFound
 from potrel.store.recipes import insert_recipes, revision_of, revisions_of, save_recipe, take_off_recipe

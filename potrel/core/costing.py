@@ -17,7 +17,7 @@ from potrel.core.fields import ONE, ZERO, Computed
 from potrel.core.graph import above, order_of
 from potrel.core.kitchen import Kitchen, Offer, Part, Pricing, Recipe, Serving
 from potrel.core.needs import Needs, needs_of
-from potrel.core.pricing import food_cost_share, gross_price, kept_of, net_price
+from potrel.core.pricing import food_cost_share, gross_price, kept_of, needs_labour, net_price
 from potrel.core.quantities import parse_quantity
 
 T = TypeVar("T")
@@ -343,14 +343,15 @@ def _repriced(portion: Portion, item: str, in_batch: Number, change: Number) -> 
     return replace(portion, food_cost=portion.food_cost + need * change)
 
 
-def size_warning(portion: Portion, density: Decimal) -> Warning | None:
-    """A warning where a portion is smaller or larger than kitchens serve."""
-    low, high = _USUAL_ML
-    millilitres = portion.size_g / density
-    if low <= millilitres <= high:
-        return None
-    message = f"{portion.serving.name} of {portion.serving.size} is outside the usual {low} to {high} ml of a portion"
-    return Warning(message, serving=portion.serving.id)
+def serving_warnings(portion: Portion, density: Decimal) -> list[Warning]:
+    """Warnings where a portion is smaller or larger than kitchens serve, or lacks a rate that its price rests on."""
+    serving, (low, high) = portion.serving, _USUAL_ML
+    found: list[str] = []
+    if not low <= portion.size_g / density <= high:
+        found.append(f"{serving.name} of {serving.size} is outside the usual {low} to {high} ml of a portion")
+    if serving.pricing is not None and needs_labour(serving.pricing) and portion.labour_cost is None:
+        found.append(f"{serving.name} is priced by its labour too, but the kitchen has no labour rate: set one")
+    return [Warning(message, serving=serving.id) for message in found]
 
 
 @dataclass(frozen=True, slots=True)

@@ -24,6 +24,11 @@ def in_words(pricing: Pricing) -> str:
     return _WORDS[pricing.method]
 
 
+def needs_labour(pricing: Pricing) -> bool:
+    """Whether a method reckons with direct labour."""
+    return pricing.method in ("prime_cost_share", "full_cost")
+
+
 def net_price(pricing: Pricing, food: Decimal, labour: Decimal | None, commission: Decimal = ZERO) -> Decimal | None:
     """The price [money] before tax and ending; None where the method needs labour and its rate is not known.
 
@@ -32,7 +37,7 @@ def net_price(pricing: Pricing, food: Decimal, labour: Decimal | None, commissio
     >>> net_price(Pricing("food_cost_share", share=Decimal("0.25")), Decimal(1), None)
     Decimal('4')
     """
-    if pricing.method in ("prime_cost_share", "full_cost") and labour is None:
+    if needs_labour(pricing) and labour is None:
         return None
     cost = food + (labour or ZERO)
     match pricing.method:

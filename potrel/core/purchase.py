@@ -32,16 +32,12 @@ class Pack:
     count: Decimal
     inner: Quantity
 
-    def of_one(self) -> Quantity:
-        """The whole pack as one quantity."""
-        return Quantity(self.count * self.inner.amount, self.inner.unit)
-
 
 def parse_pack(text: str) -> Pack:
     """The pack that a text spells: `N x M x Q U` or `Q U`.
 
-    >>> parse_pack("6 x 2.5 kg").of_one()
-    Quantity(amount=Decimal('15.0'), unit='kg')
+    >>> parse_pack("6 x 2.5 kg")
+    Pack(count=Decimal('6'), inner=Quantity(amount=Decimal('2.5'), unit='kg'))
     """
     *outer, inner_text = _TIMES.split(text.strip())
     inner = parse_quantity(inner_text)
@@ -71,7 +67,7 @@ def weigh(quantity: Quantity, item: Item, system: MeasureSystem) -> Decimal:
             raise MissingWeight(item, quantity.unit, needs)
         return quantity.millilitres(system) * item.density
     raise MissingWeight(
-        item, quantity.unit, f"has no weight for 1 {quantity.unit}: weigh one and add it to the measures of {item.name}"
+        item, quantity.unit, f"has no weight for 1 {quantity.unit}: weigh one and add it to {item.name}'s measures"
     )
 
 

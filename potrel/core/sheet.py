@@ -8,7 +8,7 @@ from typing import Literal
 
 from potrel.core.arithmetic import Number
 from potrel.core.balance import Balance, LineMass, StageMass, TakenOut
-from potrel.core.costing import Costing, Portion, priced, size_warning
+from potrel.core.costing import Costing, Portion, priced, serving_warnings
 from potrel.core.errors import Problem, Warning
 from potrel.core.facts import Facts
 from potrel.core.fields import ONE, ZERO, Computed, On
@@ -147,9 +147,7 @@ def sheet_of(costing: Costing, recipe_id: str) -> CostSheet:
     warnings = list(balance.warnings)
     portions = costing.portions(recipe_id)
     for portion in portions:
-        warning = size_warning(portion, recipe.density)
-        if warning is not None:
-            warnings.append(warning)
+        warnings += serving_warnings(portion, recipe.density)
     problems = costing.problems(recipe_id)
     return CostSheet(
         recipe=recipe.id,

@@ -11,7 +11,7 @@ from potrel.core.costing import Costing, Portion, priced
 from potrel.core.drift import PriceMoves, drift_of
 from potrel.core.errors import Problem
 from potrel.core.kitchen import Pricing
-from potrel.core.pricing import in_words
+from potrel.core.pricing import in_words, needs_labour
 from potrel.core.sheet import SheetServing, sheet_of
 from potrel.core.working import Input, Working
 from potrel.core.working_pot import line_working
@@ -139,7 +139,7 @@ class _Serving:
         if pricing is None:
             return "money", "no pricing method chosen and no kitchen target set", []
         inputs = [Input("food cost of a portion", self.sheet.food_cost, "money", "this serving", self.path("food_cost"))]
-        if pricing.method in ("prime_cost_share", "full_cost"):
+        if needs_labour(pricing):
             inputs.append(Input("direct labour", self.sheet.labour_cost, "money", "this serving", self.path("labour_cost")))
         inputs += _pricing_inputs(pricing, self.portion.serving.pricing is not None)
         formula = in_words(pricing)

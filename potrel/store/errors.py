@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-import psycopg
 from psycopg import errors as pg
 
 from potrel.core.errors import PotrelError
@@ -69,8 +68,3 @@ def refusals() -> Iterator[None]:
         raise AlreadyThere(f"there is one already: {error.diag.message_detail}") from error
     except (pg.CheckViolation, pg.NotNullViolation, pg.RaiseException) as error:
         raise Refused(f"the database refused it: {error.diag.message_primary}") from error
-
-
-__all__ = [
-    "AlreadyThere", "NotEmpty", "NotFound", "Refused", "StaleItem", "StaleRecipe", "StillUsed", "psycopg", "refusals",
-]  # fmt: skip

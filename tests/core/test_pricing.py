@@ -141,6 +141,13 @@ class Portions(unittest.TestCase):
             found = sheet(kitchen(ITEMS, [soup], {"leek": "4", "water": "0"}))
             self.assertEqual(bool(found.warnings), warned, size)
 
+    def test_a_price_by_labour_without_a_rate_warns(self) -> None:
+        by_labour = {"method": "prime_cost_share", "share": "0.5"}
+        soup = {**SOUP, "servings": [{"id": "b", "name": "Bowl", "size": "400 ml", "pricing": by_labour}]}
+        found = sheet(kitchen(ITEMS, [soup], {"leek": "4", "water": "0"}))
+        self.assertIn("the kitchen has no labour rate", found.warnings[0].message)
+        self.assertIsNone(found.servings[0].suggested_price)
+
     def test_measured_yield_is_used_only_where_chosen(self) -> None:
         measured = {"measured_yield": {"quantity": "3.6 l", "on": "2026-11-01"}}
         servings = {"servings": [{"id": "b", "name": "B", "size": "400 ml"}]}

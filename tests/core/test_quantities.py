@@ -55,7 +55,8 @@ class Packs(unittest.TestCase):
             ("6 × 1 l", "6", "l"),
         ):
             with self.subTest(text):
-                self.assertEqual(parse_pack(text).of_one(), Quantity(d(amount), unit))
+                pack = parse_pack(text)
+                self.assertEqual((pack.count * pack.inner.amount, pack.inner.unit), (d(amount), unit))
 
     def test_bad_packs(self) -> None:
         for text in ("x 2 kg", "0 x 2 kg", "1.5 x 2 kg", "2 x", "0 kg", "six x 1 kg", "999999 x 1 kg"):
@@ -89,7 +90,7 @@ class Weights(unittest.TestCase):
     def test_missing_measure_names_item_unit_and_mend(self) -> None:
         with self.assertRaises(MissingWeight) as caught:
             self.grams("1 bunch")
-        self.assertEqual(str(caught.exception), "Leek has no weight for 1 bunch: weigh one and add it to the measures of Leek")
+        self.assertEqual(str(caught.exception), "Leek has no weight for 1 bunch: weigh one and add it to Leek's measures")
         self.assertEqual(caught.exception.unit, "bunch")
 
     def test_missing_density(self) -> None:

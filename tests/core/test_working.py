@@ -7,8 +7,9 @@ from decimal import Decimal
 
 from potrel.core.costing import Costing
 from potrel.core.errors import UnknownFigure
+from potrel.core.explain import explain, figures_of
 from potrel.core.sheet import sheet_of
-from potrel.core.working import Working, explain, figures_of
+from potrel.core.working import Working
 from potrel.demo import demo_kitchen
 from tests.kitchens import DAY, d, tiny
 

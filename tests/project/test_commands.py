@@ -30,7 +30,8 @@ class Cost(unittest.TestCase):
 
     def test_one_recipe(self) -> None:
         done = potrel("cost", str(TINY), "--recipe", "celeriac-soup", "--on", "2026-11-24")
-        self.assertEqual(json.loads(done.stdout)["recipe"], "celeriac-soup")
+        (soup,) = json.loads(done.stdout)
+        self.assertEqual(soup["recipe"], "celeriac-soup")
 
     def test_before_the_first_price_it_is_incomplete(self) -> None:
         done = potrel("cost", str(TINY), "--on", "2026-05-01")

@@ -37,3 +37,15 @@ export function useKeys(keys: Keys): void {
     return () => window.removeEventListener("keydown", listen);
   }, []);
 }
+
+/** The place of the focused element among those that a selector finds in a list; -1 where it is none of them. */
+export function placeIn(list: HTMLElement | null, selector: string): number {
+  return [...(list?.querySelectorAll(selector) ?? [])].indexOf(document.activeElement ?? document.body);
+}
+
+/** Move the focus up or down such a list; it begins at the top. */
+export function walk(list: HTMLElement | null, selector: string, step: number): void {
+  const all = list?.querySelectorAll<HTMLElement>(selector);
+  if (!all) return;
+  all[Math.max(0, Math.min(all.length - 1, placeIn(list, selector) + step))]?.focus();
+}

@@ -6,12 +6,13 @@ import { useNavigate } from "react-router";
 import { api, type Board, inWords, told } from "../../api/client";
 import { useWorking } from "../../parts/Figure";
 import { percent } from "../../parts/format";
-import { useKeys } from "../../parts/keys";
+import { placeIn, useKeys, walk } from "../../parts/keys";
 import { useGrowing } from "../../parts/useGrowing";
 import { NewPot } from "../cook/NewPot";
 import { BoardLine } from "./BoardLine";
 import { arranged, type Column, type Order } from "./order";
 
+const POTS = "a[data-pot]";
 const BAR = "Where the price goes";
 const COLUMNS: { key: Column | null; label: string; number?: boolean; width?: string }[] = [
   { key: "name", label: "Soup or stew" },
@@ -45,14 +46,9 @@ function Loaded({ board }: { board: Board }) {
   const working = useWorking();
   const navigate = useNavigate();
 
-  const links = () => [...(body.current?.querySelectorAll<HTMLElement>("a[data-pot]") ?? [])];
-  const go = (step: number) => {
-    const all = links();
-    const at = all.indexOf(document.activeElement as HTMLElement);
-    all[Math.max(0, Math.min(all.length - 1, at < 0 && step > 0 ? 0 : at + step))]?.focus();
-  };
+  const go = (step: number) => walk(body.current, POTS, step);
   const explain = () => {
-    const row = rows[links().indexOf(document.activeElement as HTMLElement)];
+    const row = rows[placeIn(body.current, POTS)];
     if (row) working({ figure: `serving/${row.serving}/food_cost`, recipe: row.recipe });
   };
   useKeys({

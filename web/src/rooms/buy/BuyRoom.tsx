@@ -6,7 +6,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, type ItemRow, inWords, told } from "../../api/client";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { money, percent } from "../../parts/format";
-import { useKeys } from "../../parts/keys";
+import { useKeys, walk } from "../../parts/keys";
 import { ItemPanel } from "./ItemPanel";
 import { NewItem } from "./NewItem";
 
@@ -30,11 +30,7 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
       words.every((word) => `${row.name} ${row.kind} ${row.supplier ?? ""}`.toLowerCase().includes(word)),
     );
   }, [rows, filter]);
-  const go = (step: number) => {
-    const all = [...(body.current?.querySelectorAll<HTMLElement>("a[data-item]") ?? [])];
-    const at = all.indexOf(document.activeElement as HTMLElement);
-    all[Math.max(0, Math.min(all.length - 1, at + step))]?.focus();
-  };
+  const go = (step: number) => walk(body.current, "a[data-item]", step);
   useKeys({
     f: () => search.current?.focus(),
     n: () => setAdding(true),
@@ -101,9 +97,7 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
         {rows.length > 0 && shown.length === 0 && <p className="sheet p-6 mt-2">Nothing is called so.</p>}
       </div>
       {open && <ItemPanel key={open} id={open} close={() => navigate("/buy")} />}
-      {adding && (
-        <NewItem taken={rows} leave={() => setAdding(false)} made={(id) => navigate(`/buy/${id}`)} />
-      )}
+      {adding && <NewItem leave={() => setAdding(false)} made={(id) => navigate(`/buy/${id}`)} />}
     </div>
   );
 }

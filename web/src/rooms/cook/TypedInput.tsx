@@ -4,9 +4,8 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { useLocation } from "react-router";
 import { api, inWords, type Line, type TypedLine, told } from "../../api/client";
-import { NAMES, refreshAll } from "../../app/kitchen";
-import { idFor } from "../../parts/format";
 import { useKeptText } from "../../parts/kept";
+import { addItem } from "../buy/newItem";
 
 interface Props {
   label: string;
@@ -82,27 +81,8 @@ interface UnknownProps {
 function Unknown({ found, phrase, text, enter }: UnknownProps) {
   const client = useQueryClient();
   const create = useMutation({
-    mutationFn: async () => {
-      const names = await client.ensureQueryData(NAMES);
-      const id = idFor(phrase, (one) => names.some((known) => known.id === one));
-      const name = phrase.charAt(0).toUpperCase() + phrase.slice(1);
-      const item = {
-        id,
-        name,
-        kind: "other",
-        density: null,
-        preferred_supplier: null,
-        measures: {},
-        preparations: [],
-        cooking: [],
-        allergens: [],
-      };
-      await told(api.POST("/api/items", { body: { item } }));
-    },
-    onSuccess: async () => {
-      await refreshAll(client);
-      enter(text);
-    },
+    mutationFn: () => addItem(client, phrase.charAt(0).toUpperCase() + phrase.slice(1), "other"),
+    onSuccess: () => enter(text),
   });
   return (
     <span className="flex flex-wrap gap-2 items-center mt-1">

@@ -1,0 +1,59 @@
+// A dialog that asks for the name of something new.
+
+import { type ReactNode, useEffect, useId, useRef, useState } from "react";
+import { inWords } from "../api/client";
+
+interface Props {
+  title: string;
+  action: string;
+  error: Error | null;
+  submit: (name: string) => void;
+  leave: () => void;
+  children?: ReactNode;
+}
+
+export function NameDialog({ title, action, error, submit, leave, children }: Props) {
+  const dialog = useRef<HTMLDialogElement>(null);
+  const heading = useId();
+  useEffect(() => dialog.current?.showModal(), []);
+  const [name, setName] = useState("");
+  return (
+    <dialog ref={dialog} className="modal" onClose={leave} aria-labelledby={heading}>
+      <form
+        className="modal-box"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (name.trim()) submit(name.trim());
+        }}
+      >
+        <h2 id={heading} className="text-xl font-semibold mb-3">
+          {title}
+        </h2>
+        <label className="flex flex-col gap-1">
+          What is it called?
+          <input
+            autoFocus
+            className="input w-full"
+            value={name}
+            maxLength={200}
+            onChange={(event) => setName(event.target.value)}
+          />
+        </label>
+        {children}
+        {error && (
+          <p role="alert" className="text-error mt-2">
+            {inWords(error)}
+          </p>
+        )}
+        <div className="modal-action">
+          <button type="button" className="btn btn-sm" onClick={() => dialog.current?.close()}>
+            Leave <kbd>Esc</kbd>
+          </button>
+          <button type="submit" className="btn btn-sm btn-primary" disabled={!name.trim()}>
+            {action} <kbd className="text-base-content">Enter</kbd>
+          </button>
+        </div>
+      </form>
+    </dialog>
+  );
+}
