@@ -24,8 +24,8 @@ def compare(before: Costing, after: Costing, recipes: Iterable[str]) -> list[Eff
 
 
 def _effect(before: Costing, after: Costing, recipe_id: str, was: Portion | None, now: Portion) -> Effect:
-    price_now = priced(after, now, not after.problems(recipe_id))
-    price_was = None if was is None else priced(before, was, not before.problems(recipe_id))
+    price_now = priced(after, recipe_id, now)
+    price_was = None if was is None else priced(before, recipe_id, was)
     return Effect(
         recipe=recipe_id,
         name=after.facts.recipes[recipe_id].name,

@@ -113,7 +113,7 @@ def _headed(costing: Costing, rows: list[BoardRow]) -> Board:
 def _row(costing: Costing, recipe_id: str, portion: Portion, moves: PriceMoves, sureness: Sureness) -> BoardRow:
     recipe = costing.facts.recipes[recipe_id]
     problems = costing.problems(recipe_id)
-    price = priced(costing, portion, not problems)
+    price = priced(costing, recipe_id, portion)
     drift = drift_of(costing, recipe_id, portion, moves, most=_MOVES)
     return BoardRow(
         recipe=recipe_id,

@@ -41,6 +41,8 @@ class Portion:
     labour_cost: Number | None = None
     energy_cost: Number | None = None
     overhead_cost: Number | None = None
+    # What `priced` found, kept as long as the cost is the same.
+    priced: Priced | None = field(default=None, init=False)
 
 
 @dataclass(frozen=True, slots=True)
@@ -368,8 +370,14 @@ class Priced:
     contribution: Decimal | None
 
 
-def priced(costing: Costing, portion: Portion, complete: bool) -> Priced:
+def priced(costing: Costing, recipe_id: str, portion: Portion) -> Priced:
     """The computed and the set price of a portion. From the cost of an incomplete recipe nothing is concluded."""
+    if portion.priced is None:
+        portion.priced = _priced(costing, portion, not costing.problems(recipe_id))
+    return portion.priced
+
+
+def _priced(costing: Costing, portion: Portion, complete: bool) -> Priced:
     settings, serving, food = costing.facts.settings, portion.serving, portion.food_cost
     pricing = serving.pricing or costing.usual_pricing
     by_share = pricing is not None and pricing.method == "food_cost_share"

@@ -102,7 +102,7 @@ def drift_of(costing: Costing, recipe_id: str, portion: Portion, moves: PriceMov
     happened, factor = moves.since(since), portion.factor
     changes, batch, beside = happened.changes, costing.needs(recipe_id).items, portion.extra_needs.items
     # Every portion of a kitchen comes through here for each board: a part is one product, and the factor comes last.
-    parts = [(changes[item] * mass, item) for item, mass in batch.items() if item in changes]
+    parts = [(changes[item] * batch[item], item) for item in changes.keys() & batch.keys()]
     if not changes.keys().isdisjoint(beside):
         parts, factor = _with_beside(parts, factor, beside, changes), ONE
     total = sum([change for change, _ in parts], ZERO) * factor
@@ -116,8 +116,8 @@ def drift_of(costing: Costing, recipe_id: str, portion: Portion, moves: PriceMov
     return Drift(since, total, moved, others, [])
 
 
-def _size(part: tuple[Decimal, str]) -> Decimal:
-    return abs(part[0])
+def _size(part: tuple[Decimal, str]) -> tuple[Decimal, str]:
+    return abs(part[0]), part[1]
 
 
 def _with_beside(

@@ -159,7 +159,7 @@ def sheet_of(costing: Costing, recipe_id: str) -> CostSheet:
         lines=[_line(line, costs[id(line)], facts) for line in balance.lines],
         stages=[_stage(stage, balance, cost, facts) for stage, cost in zip(balance.stages, stage_costs, strict=True)],
         batch=_batch(costing, recipe, balance),
-        servings=[_serving(costing, recipe, portion, not problems) for portion in portions],
+        servings=[_serving(costing, recipe, portion) for portion in portions],
         allergens=costing.allergens(recipe_id),
         warnings=warnings,
     )
@@ -231,8 +231,8 @@ def _batch(costing: Costing, recipe: Recipe, balance: Balance) -> SheetBatch:
     )
 
 
-def _serving(costing: Costing, recipe: Recipe, portion: Portion, complete: bool) -> SheetServing:
-    price = priced(costing, portion, complete)
+def _serving(costing: Costing, recipe: Recipe, portion: Portion) -> SheetServing:
+    price = priced(costing, recipe.id, portion)
     size = portion.size_g / recipe.density if portion.by_volume else portion.size_g
     return SheetServing(
         id=portion.serving.id,

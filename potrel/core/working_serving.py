@@ -135,7 +135,7 @@ class _Serving:
         ]  # fmt: skip
 
     def net_price(self) -> _Formula:
-        pricing = priced(self.costing, self.portion, True).pricing
+        pricing = priced(self.costing, self.recipe_id, self.portion).pricing
         if pricing is None:
             return "money", "no pricing method chosen and no kitchen target set", []
         inputs = [Input("food cost of a portion", self.sheet.food_cost, "money", "this serving", self.path("food_cost"))]
