@@ -18,8 +18,6 @@ Mark = Literal["incomplete", "over_target", "far_under_target", "cost_moved", "o
 # Common practice, no source: a kitchen looks again when cost moved by a twentieth, or a price is far from its target.
 _MOVED = Decimal("0.05")
 _FAR_UNDER = Decimal("0.65")
-# The board names the purchase that moved a portion most; the working of a drift tells all apart.
-_MOVES = 1
 _MANY_OLD = Decimal("0.25")
 
 
@@ -114,7 +112,7 @@ def _row(costing: Costing, recipe_id: str, portion: Portion, moves: PriceMoves, 
     recipe = costing.facts.recipes[recipe_id]
     problems = costing.problems(recipe_id)
     price = priced(costing, recipe_id, portion)
-    drift = drift_of(costing, recipe_id, portion, moves, most=_MOVES)
+    drift = drift_of(costing, recipe_id, portion, moves, all_parts=False)
     return BoardRow(
         recipe=recipe_id,
         name=recipe.name,

@@ -53,7 +53,6 @@ class Sureness(Part):
     book: int
     estimate: int
     old_price_share: Computed
-    old_items: list[str]
 
 
 @dataclass(slots=True)

@@ -6,7 +6,6 @@ from bisect import bisect_right
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
-from heapq import nlargest
 
 from potrel.core.costing import Costing, Portion
 from potrel.core.fields import ONE, ZERO, Computed, On
@@ -91,10 +90,10 @@ def _day_of(entry: tuple[date, str]) -> date:
     return entry[0]
 
 
-def drift_of(costing: Costing, recipe_id: str, portion: Portion, moves: PriceMoves, most: int | None = None) -> Drift | None:
+def drift_of(costing: Costing, recipe_id: str, portion: Portion, moves: PriceMoves, all_parts: bool = True) -> Drift | None:
     """The drift of a portion since its price was set; None where no date was noted or its cost is not known.
 
-    At most `most` parts are told apart, where given.
+    Where not `all_parts`, only the largest is told apart.
     """
     since = portion.serving.price_set_on
     if since is None or portion.factor is None:
@@ -106,7 +105,7 @@ def drift_of(costing: Costing, recipe_id: str, portion: Portion, moves: PriceMov
     if not changes.keys().isdisjoint(beside):
         parts, factor = _with_beside(parts, factor, beside, changes), ONE
     total = sum([change for change, _ in parts], ZERO) * factor
-    shown = sorted(parts, key=_size, reverse=True) if most is None else nlargest(most, parts, key=_size)
+    shown = sorted(parts, key=_size, reverse=True) if all_parts else _largest(parts)
     moved = [_moved(costing, item, change * factor, changes[item]) for change, item in shown]
     others = total - sum([part.change for part in moved], ZERO) if len(shown) < len(parts) else ZERO
     unpriced = happened.unpriced
@@ -118,6 +117,10 @@ def drift_of(costing: Costing, recipe_id: str, portion: Portion, moves: PriceMov
 
 def _size(part: tuple[Decimal, str]) -> tuple[Decimal, str]:
     return abs(part[0]), part[1]
+
+
+def _largest(parts: list[tuple[Decimal, str]]) -> list[tuple[Decimal, str]]:
+    return [max(max(parts), min(parts), key=_size)] if parts else []
 
 
 def _with_beside(

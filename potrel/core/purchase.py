@@ -114,12 +114,18 @@ class History:
         if preferred is not None:
             self._tiers.insert(0, [price for price in self.prices if price.offer.supplier == preferred])
         self._days = [[price.offer.on for price in tier] for tier in self._tiers]
+        self._known: dict[date, Price | None] = {}
 
     def on(self, day: date) -> Price | None:
         """The newest price on or before a day: the preferred supplier's if that one has any, else anybody's.
 
         The cheapest of its day on a tie. None before the first offer.
         """
+        if day not in self._known:
+            self._known[day] = self._find(day)
+        return self._known[day]
+
+    def _find(self, day: date) -> Price | None:
         for tier, days in zip(self._tiers, self._days, strict=True):
             place = bisect_right(days, day)
             if place:

@@ -46,8 +46,8 @@ class Sure:
         for part in order_of([recipe_id], self._costing.facts.uses, self._yields):
             self._yields[part] = self._collect(part)
         kinds = [rests for _, _, rests in self._yields[recipe_id]]
-        share, items = self._old_share(recipe_id)
-        return Sureness(kinds.count("own_tests"), kinds.count("book"), kinds.count("estimate"), share, items)
+        share = self._old_share(recipe_id)
+        return Sureness(kinds.count("own_tests"), kinds.count("book"), kinds.count("estimate"), share)
 
     def _collect(self, recipe_id: str) -> frozenset[tuple[str, str, str]]:
         facts = self._costing.facts
@@ -69,11 +69,11 @@ class Sure:
                 found.add((item.id, cooking.method, rests_on(cooking.source)))
         return frozenset(found)
 
-    def _old_share(self, recipe_id: str) -> tuple[Decimal, list[str]]:
+    def _old_share(self, recipe_id: str) -> Decimal:
         costing, needs = self._costing, self._costing.needs(recipe_id)
-        money = {i: needs.items[i] * (costing.per_gram(i) or ZERO) for i in self._old if i in needs.items}
         bought = costing.cost(recipe_id) + needs.credit_value()
-        if not money or bought <= 0:
-            return ZERO, []
-        share = sum(money.values(), ZERO) / bought
-        return min(share, ONE), sorted(money, key=lambda item: -money[item])
+        if bought <= 0:
+            return ZERO
+        masses = needs.items
+        old = sum([masses[item] * (costing.per_gram(item) or ZERO) for item in self._old & masses.keys()], ZERO)
+        return min(old / bought, ONE)

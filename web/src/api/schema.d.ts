@@ -1446,8 +1446,6 @@ export interface components {
             estimate: number;
             /** Old Price Share */
             old_price_share: string;
-            /** Old Items */
-            old_items: string[];
         };
         /**
          * TakeOut
