@@ -4,7 +4,7 @@ import type { Line, Pricing, Serving, SheetServing } from "../../api/client";
 import { useKitchen } from "../../app/kitchen";
 import { ShareScale } from "../../parts/Bars";
 import { Figure, useCurrency } from "../../parts/Figure";
-import { day, money, percent, rounded, signed, trimmed } from "../../parts/format";
+import { day, money, percent, signed } from "../../parts/format";
 import { SmallChoice, SmallField } from "../../parts/Small";
 import { changeServing, removeServing, replacedAt, withoutPlace } from "./draft";
 import { TypedInput } from "./TypedInput";
@@ -108,7 +108,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
               <button
                 type="button"
                 className="link text-sm mr-2 no-print"
-                onClick={() => setPrice(trimmed(rounded(suggested, 4)))}
+                onClick={() => setPrice(money(suggested, currency))}
               >
                 set it
               </button>
