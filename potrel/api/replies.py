@@ -238,11 +238,12 @@ class SaveOffer(Part):
     on: On
     drained: str | None = None
     corrects: Id | None = None
+    until: On | None = None
     by: Name = "the kitchen"
 
     def offer(self) -> Offer:
         """The offer as the core knows it."""
-        return Offer(self.item, self.supplier, self.pack, self.price, self.on, self.drained, None, self.corrects)
+        return Offer(self.item, self.supplier, self.pack, self.price, self.on, self.drained, None, self.corrects, self.until)
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,16 +5,20 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date, timedelta
 
-from potrel.core.kitchen import Kitchen, Recipe
+from potrel.core.kitchen import Kitchen, Offer, Recipe
 
 
 def shifted(kitchen: Kitchen, by: timedelta) -> Kitchen:
     """The kitchen with every date (offers, set prices, measured yields) moved by so much."""
     return replace(
         kitchen,
-        offers=tuple(replace(offer, on=offer.on + by) for offer in kitchen.offers),
+        offers=tuple(_shifted_offer(offer, by) for offer in kitchen.offers),
         recipes=tuple(_shifted_recipe(recipe, by) for recipe in kitchen.recipes),
     )
+
+
+def _shifted_offer(offer: Offer, by: timedelta) -> Offer:
+    return replace(offer, on=offer.on + by, until=None if offer.until is None else offer.until + by)
 
 
 def _shifted_recipe(recipe: Recipe, by: timedelta) -> Recipe:

@@ -66,7 +66,7 @@ class PriceMoves:
     def _compute(self, day: date) -> _Since:
         found = _Since({}, set())
         per_gram, then_per_gram = self._costing.per_gram, self._costing.facts.per_gram
-        # An offer that was in force on that day and still is has moved nothing.
+        # Where no offer has begun or ended since that day, nothing has moved.
         for item_id in self._newer_than(day):
             now = per_gram(item_id)
             if now is None:
@@ -80,8 +80,9 @@ class PriceMoves:
 
     def _newer_than(self, day: date) -> list[str]:
         if self._by_day is None:
-            priced = ((item, self._costing.facts.price(item)) for item in self._costing.facts.items)
-            self._by_day = sorted((price.offer.on, item) for item, price in priced if price is not None)
+            facts = self._costing.facts
+            changed = ((facts.history(item).changed_on(facts.on), item.id) for item in facts.items.values())
+            self._by_day = sorted((on, item) for on, item in changed if on is not None)
         place = bisect_right(self._by_day, day, key=_day_of)
         return [item for _, item in self._by_day[place:]]
 

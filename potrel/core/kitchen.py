@@ -187,7 +187,7 @@ class Item(Part):
 
 @dataclass(frozen=True, slots=True)
 class Offer(Part):
-    """A pack at a price (net of tax) on a date.
+    """A pack at a price (net of tax) from a date on, and up to `until` where it ends. A price of 0 is free: a gift, the garden.
 
     `drained` is what one inner container holds without its liquid. `corrects` names the id of an earlier offer
     that this one replaces, because it was recorded wrongly.
@@ -201,6 +201,11 @@ class Offer(Part):
     drained: MassText | None = None
     id: Id | None = None
     corrects: Id | None = None
+    until: On | None = None
+
+    def __post_init__(self) -> None:
+        if self.until is not None and self.until < self.on:
+            raise OutOfRange("the last day of an offer", self.until, f"on or after its first ({self.on})")
 
 
 @dataclass(frozen=True, slots=True)

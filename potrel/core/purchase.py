@@ -6,7 +6,7 @@ import re
 from bisect import bisect_right
 from collections.abc import Iterable
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 from decimal import Decimal
 
 from potrel.core.errors import BadQuantity, PotrelError
@@ -117,9 +117,9 @@ class History:
         self._known: dict[date, Price | None] = {}
 
     def on(self, day: date) -> Price | None:
-        """The newest price on or before a day: the preferred supplier's if that one has any, else anybody's.
+        """The newest price in force on a day: the preferred supplier's if that one has any, else anybody's.
 
-        The cheapest of its day on a tie. None before the first offer.
+        The cheapest of its day on a tie. None before the first offer, and where all have ended.
         """
         if day not in self._known:
             self._known[day] = self._find(day)
@@ -127,10 +127,16 @@ class History:
 
     def _find(self, day: date) -> Price | None:
         for tier, days in zip(self._tiers, self._days, strict=True):
-            place = bisect_right(days, day)
-            if place:
-                return tier[place - 1]
+            for price in reversed(tier[: bisect_right(days, day)]):
+                if price.offer.until is None or day <= price.offer.until:
+                    return price
         return None
+
+    def changed_on(self, day: date) -> date | None:
+        """The last day up to `day` on which another price may have come into force: an offer began, or one had ended."""
+        began = [price.offer.on for price in self.prices]
+        ended = [price.offer.until + timedelta(days=1) for price in self.prices if price.offer.until is not None]
+        return max((one for one in (*began, *ended) if one <= day), default=None)
 
 
 def _by_day_then_dearest(price: Price) -> tuple[date, bool, Decimal]:

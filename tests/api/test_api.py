@@ -261,6 +261,7 @@ class Buying(ApiTest):
             ({"pack": "5 parsec"}, 422, "unknown unit"),
             ({"pack": "a lot"}, 422, "not a quantity"),
             ({"on": "tomorrow"}, 422, "a date such as"),
+            ({"until": "2026-11-01"}, 422, "on or after its first"),
             ({"item": "ham"}, 404, 'no item "ham"'),
             ({"supplier": "nobody"}, 404, 'no supplier "nobody"'),
             ({"corrects": "o-999"}, 422, 'no offer has the id "o-999"'),

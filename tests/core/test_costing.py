@@ -30,7 +30,7 @@ SOUP = {"id": "soup", "name": "Soup", "stages": [{"id": "s", "attended_minutes":
      "price_set_on": "2026-11-05"}]}  # fmt: skip
 
 
-def offer(item: str, price: str, on: str, **more: str) -> Offer:
+def offer(item: str, price: str, on: str, **more: Any) -> Offer:
     return Offer(item, "shop", "1 kg", Decimal(price), date.fromisoformat(on), **more)
 
 
@@ -155,6 +155,11 @@ class DriftOfAPortion(unittest.TestCase):
         self.assertEqual([(m.item, m.change) for m in found.moved], [("leek", d("0.055")), ("nut", d("-0.01"))])
         self.assertEqual(found.change, d("0.045"))
         self.assertEqual((found.moved[0].was_per_kg, found.moved[0].now_per_kg), (2, 4))
+
+    def test_an_offer_that_ended_since_is_not_missed(self) -> None:
+        # A cheap week before and after the price was set on the 5th: today the old price counts again.
+        found = self.drift(offer("leek", "1", "2026-11-03", until=date(2026, 11, 12)))
+        self.assertEqual([(m.item, m.change) for m in found.moved], [("leek", d("0.0275"))])
 
     def test_a_move_before_the_price_was_set_does_not_count(self) -> None:
         self.assertEqual(self.drift(offer("leek", "4", "2026-11-03")).change, 0)

@@ -5,13 +5,15 @@ from __future__ import annotations
 import unittest
 from datetime import date
 from decimal import Decimal
+from typing import Any
 
+from potrel.core.errors import OutOfRange
 from potrel.core.kitchen import Offer
 from potrel.core.purchase import History, price_of
 from tests.kitchens import d, item
 
 
-def offer(price: str, on: str, supplier: str = "a", pack: str = "1 kg", **more: str) -> Offer:
+def offer(price: str, on: str, supplier: str = "a", pack: str = "1 kg", **more: Any) -> Offer:
     return Offer("leek", supplier, pack, Decimal(price), date.fromisoformat(on), **more)
 
 
@@ -46,6 +48,24 @@ class PriceOnADate(unittest.TestCase):
     def test_a_correction_takes_the_place_of_what_it_names(self) -> None:
         offers = [offer("0.20", "2026-11-02", id="o-1"), offer("20", "2026-11-02", id="o-2", corrects="o-1")]
         self.assertEqual(self.price(offers, "2026-11-02"), 20)
+
+    def test_an_offer_that_ends_gives_way_to_the_one_before_it(self) -> None:
+        offers = [offer("3", "2026-11-02"), offer("2", "2026-11-10", until=date(2026, 11, 16))]
+        for on, price in (("2026-11-09", 3), ("2026-11-10", 2), ("2026-11-16", 2), ("2026-11-17", 3)):
+            self.assertEqual(self.price(offers, on), price)
+
+    def test_none_where_all_have_ended(self) -> None:
+        self.assertIsNone(self.price([offer("2", "2026-11-10", until=date(2026, 11, 16))], "2026-11-17"))
+
+    def test_an_end_before_the_beginning(self) -> None:
+        with self.assertRaises(OutOfRange):
+            offer("2", "2026-11-10", until=date(2026, 11, 9))
+
+    def test_when_another_price_may_have_come_into_force(self) -> None:
+        offers = [offer("3", "2026-11-02"), offer("2", "2026-11-10", until=date(2026, 11, 16)), offer("4", "2026-12-01")]
+        history = History(item({"id": "leek"}), offers, "metric")
+        for day, changed in ((1, None), (5, 2), (12, 10), (16, 10), (17, 17), (30, 17)):
+            self.assertEqual(history.changed_on(date(2026, 11, day)), changed and date(2026, 11, changed))
 
     def test_free_is_a_price(self) -> None:
         self.assertEqual(self.price([offer("0", "2026-11-02")], "2026-11-02"), 0)

@@ -252,5 +252,6 @@ class Migrations(DatabaseTest):
     def test_dates_and_decimals_come_back_as_they_are(self) -> None:
         self.fill(tiny())
         with self.store.writing(counts=False) as connection:
-            (found,) = insert_offers(connection, [Offer("cream", "valley", "1 l", Decimal("4.80"), date(2024, 2, 29))], "me")
-        self.assertEqual((str(found.price), found.on), ("4.80", date(2024, 2, 29)))
+            offer = Offer("cream", "valley", "1 l", Decimal("4.80"), date(2024, 2, 29), until=date(2024, 3, 7))
+            (found,) = insert_offers(connection, [offer], "me")
+        self.assertEqual((str(found.price), found.on, found.until), ("4.80", date(2024, 2, 29), date(2024, 3, 7)))

@@ -826,7 +826,7 @@ export interface components {
         };
         /**
          * Offer
-         * @description A pack at a price (net of tax) on a date.
+         * @description A pack at a price (net of tax) from a date on, and up to `until` where it ends. A price of 0 is free: a gift, the garden.
          *
          *     `drained` is what one inner container holds without its liquid. `corrects` names the id of an earlier offer
          *     that this one replaces, because it was recorded wrongly.
@@ -848,6 +848,8 @@ export interface components {
             id?: string | null;
             /** Corrects */
             corrects?: string | null;
+            /** Until */
+            until?: string | null;
         };
         /**
          * Preparation
@@ -1092,6 +1094,8 @@ export interface components {
             drained?: string | null;
             /** Corrects */
             corrects?: string | null;
+            /** Until */
+            until?: string | null;
             /**
              * By
              * @default the kitchen

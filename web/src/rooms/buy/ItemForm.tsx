@@ -11,10 +11,10 @@ import {
   type Preparation,
   told,
 } from "../../api/client";
-import { refreshAll } from "../../app/kitchen";
+import { refreshAll, useKitchen } from "../../app/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { idFor, money } from "../../parts/format";
-import { SmallField } from "../../parts/Small";
+import { SmallChoice, SmallField } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
 import { EffectsTable } from "./EffectsTable";
 
@@ -24,6 +24,8 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
   const [weights, setWeights] = useState<Weight[]>(Object.entries(item.measures ?? {}));
   const [preparations, setPreparations] = useState(item.preparations);
   const [density, setDensity] = useState(item.density ?? null);
+  const [preferred, setPreferred] = useState(item.preferred_supplier ?? null);
+  const kitchen = useKitchen();
   const [allergens, setAllergens] = useState(item.allergens.join(", "));
   const client = useQueryClient();
   const currency = useCurrency();
@@ -33,7 +35,14 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
     .split(",")
     .map((one) => one.trim())
     .filter(Boolean);
-  const draft: Item = { ...item, measures, preparations, density, allergens: named };
+  const draft: Item = {
+    ...item,
+    measures,
+    preparations,
+    density,
+    preferred_supplier: preferred,
+    allergens: named,
+  };
   const changed = JSON.stringify(draft) !== JSON.stringify(item);
   const preview = useQuery({
     queryKey: ["item-preview", draft],
@@ -78,6 +87,17 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
         if (changed) save.mutate({ item: draft, was: item });
       }}
     >
+      <div className="text-sm mb-2">
+        <SmallChoice
+          label="its price is that of"
+          value={preferred ?? ""}
+          choices={[
+            ["", "whoever offered last"],
+            ...(kitchen.data?.suppliers ?? []).map((one) => [one.id, one.name] as const),
+          ]}
+          set={(supplier) => setPreferred(supplier || null)}
+        />
+      </div>
       <h3 className="font-semibold">Weights</h3>
       <div className="flex flex-wrap gap-x-3 text-sm">
         {weights.map(([unit, mass], place) => (

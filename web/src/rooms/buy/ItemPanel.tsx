@@ -3,10 +3,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, type ItemReply, inWords, told } from "../../api/client";
+import { useKitchen } from "../../app/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { day, mass, money } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { ItemForm } from "./ItemForm";
+import { PriceChart } from "./PriceChart";
 import { PriceForm } from "./PriceForm";
 
 export function ItemPanel({ id, close }: { id: string; close: () => void }) {
@@ -14,6 +16,7 @@ export function ItemPanel({ id, close }: { id: string; close: () => void }) {
     queryKey: ["item", id],
     queryFn: () => told<ItemReply>(api.GET("/api/items/{item_id}", { params: { path: { item_id: id } } })),
   });
+  const kitchen = useKitchen();
   useKeys({ escape: close });
   if (found.isPending) return <aside className="sheet p-4">Fetching …</aside>;
   if (found.isError) {
@@ -36,6 +39,7 @@ export function ItemPanel({ id, close }: { id: string; close: () => void }) {
         </button>
       </div>
       <PriceForm reply={reply} />
+      {kitchen.data && <PriceChart reply={reply} today={kitchen.data.today} />}
       <History reply={reply} />
       <ItemForm key={JSON.stringify(reply.item)} item={reply.item} usable={reply.row.usable} />
       <Uses reply={reply} />
@@ -54,10 +58,14 @@ function History({ reply }: { reply: ItemReply }) {
         <tbody>
           {reply.history.slice(0, 8).map((point) => (
             <tr key={point.offer.id}>
-              <td>{day(point.offer.on)}</td>
+              <td>
+                {day(point.offer.on)}
+                {point.offer.until && ` to ${day(point.offer.until)}`}
+              </td>
               <td>{point.supplier}</td>
               <td>
-                {point.offer.pack} for {money(point.offer.price, currency)}
+                {point.offer.pack}{" "}
+                {Number(point.offer.price) === 0 ? "free" : `for ${money(point.offer.price, currency)}`}
               </td>
               <td className="num money">{money(point.per_kg, currency)} a kilo</td>
             </tr>

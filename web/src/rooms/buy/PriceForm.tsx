@@ -32,6 +32,7 @@ export function PriceForm({ reply }: { reply: ItemReply }) {
   const [pack, setPack] = useKeptText(`pack/${reply.item.id}`, last?.pack ?? "");
   const [price, setPrice] = useKeptText(`price/${reply.item.id}`);
   const [on, setOn] = useState(kitchen.data?.today ?? "");
+  const [until, setUntil] = useState("");
   const [drained, setDrained] = useState(last?.drained ?? "");
   const offer: SaveOffer = {
     item: reply.item.id,
@@ -41,6 +42,7 @@ export function PriceForm({ reply }: { reply: ItemReply }) {
     on,
     drained: drained.trim() || null,
     corrects: null,
+    until: until || null,
     by: "the kitchen",
   };
   const ready = offer.price !== "" && offer.pack !== "" && on !== "";
@@ -142,6 +144,15 @@ export function PriceForm({ reply }: { reply: ItemReply }) {
             className="input input-sm w-36"
             value={on}
             onChange={(event) => setOn(event.target.value)}
+          />
+        </label>
+        <label className="flex flex-col text-sm">
+          Until (may be open)
+          <input
+            type="date"
+            className="input input-sm w-36"
+            value={until}
+            onChange={(event) => setUntil(event.target.value)}
           />
         </label>
         {(reply.item.kind === "can" || drained) && (
