@@ -24,6 +24,7 @@ from potrel.api.kitchens import Kitchens
 from potrel.api.problems import ProblemDetails, described, install
 from potrel.api.recipes import InKitchen
 from potrel.api.replies import KitchenHead, SaveKitchen, reply
+from potrel.core.allergens import AllergenMatrix, allergen_matrix
 from potrel.core.board import Board
 from potrel.formats.kitchen_json import write_kitchen
 from potrel.store.database import Database
@@ -59,6 +60,12 @@ def put_kitchen(save: SaveKitchen, kitchens: InKitchen) -> Response:
 def board(kitchens: InKitchen) -> Response:
     """Every serving on sale, with its cost today."""
     return Response(kitchens.board(), media_type="application/json")
+
+
+@router.get("/allergens", response_model=AllergenMatrix, responses=described())
+def allergens(kitchens: InKitchen) -> Response:
+    """The soups on sale by allergen. An aid, not clearance."""
+    return reply(AllergenMatrix, allergen_matrix(kitchens.costing()))
 
 
 @router.get("/export", responses=described())

@@ -43,6 +43,7 @@ from potrel.core.units import MeasureSystem, is_known_count
 
 Basis = Literal["AP", "EP"]
 ByproductMethod = Literal["credit", "main_bears_all", "market_value", "mass"]
+AllergenList = Literal["eu14", "us9"]
 PricingMethod = Literal["food_cost_share", "factor", "contribution", "prime_cost_share", "full_cost"]
 Rule = Literal["keep", "yield", "evaporate", "reduce", "top_up"]
 
@@ -93,6 +94,7 @@ class Settings(Part):
     byproduct_method: ByproductMethod = "credit"
     measure_system: MeasureSystem = "us"
     old_price_days: Minutes = Decimal(60)
+    allergen_list: AllergenList = "eu14"
 
     def __post_init__(self) -> None:
         if self.serving_loss >= 1:

@@ -21,7 +21,7 @@ from potrel.store.recipes import insert_recipes, load_recipes
 _SETTINGS = (
     "name", "currency", "price_ending_step", "price_ending_cents", "seasoning_allowance", "serving_loss",
     "labour_rate_per_hour", "overhead_rate_per_hour", "energy_price_per_kwh", "tax_rate", "target_food_cost",
-    "byproduct_method", "measure_system", "old_price_days",
+    "byproduct_method", "measure_system", "old_price_days", "allergen_list",
 )  # fmt: skip
 _EMPTY = (
     "TRUNCATE kitchen, supplier, vessel, item, measure, preparation, preparation_byproduct, cooking, offer, recipe, stage,"

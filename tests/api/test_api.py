@@ -322,6 +322,16 @@ class TheKitchen(ApiTest):
         self.assertEqual(status, 422)
         self.assertIn("not yet computed", problem["detail"])
 
+    def test_allergens_follow_the_list_of_the_kitchen(self) -> None:
+        matrix = self.get("/api/allergens")
+        chowder = next(row for row in matrix["rows"] if row["recipe"] == "haddock-chowder")
+        # Celery is in the base, fish in the stock and the pot, gluten in the flour, milk in the cream.
+        self.assertLessEqual({"Celery", "Fish", "Milk", "Cereals containing gluten"}, {c["group"] for c in chowder["cells"]})
+        head = self.get("/api/kitchen")
+        settings = {**head["settings"], "allergen_list": "us9"}
+        self.call("PUT", "/api/kitchen", {"name": "E", "currency": "EUR", "settings": settings})
+        self.assertEqual(len(self.get("/api/allergens")["groups"]), 9)
+
     def test_export(self) -> None:
         document = self.get("/api/export")
         self.assertEqual((document["format"], len(document["recipes"])), ("potrel-kitchen", 18))

@@ -36,6 +36,7 @@ PICTURES: dict[str, tuple[str, str, Callable[[Page], None]]] = {
     "missing": ("/cook/minestrone", "enamel", nothing),
     "recipes": ("/cook", "enamel", nothing),
     "buy": ("/buy/leek", "enamel", type_price),
+    "allergens": ("/allergens", "enamel", nothing),
     "night": ("/", "night", nothing),
 }
 

@@ -48,6 +48,16 @@ class TheBoard(BrowserTest):
         page.get_by_role("button", name="Show all").click()
         expect(page.locator('tr[data-row="tomato-bean/bowl"]')).to_be_visible()
 
+    def test_allergens_are_a_sheet_with_its_caution(self) -> None:
+        page = self.page
+        page.get_by_role("link", name="Allergens").click()
+        expect(page.get_by_text("An aid, not clearance")).to_be_visible()
+        chowder = page.locator('tr[data-allergens="haddock-chowder"]')
+        expect(chowder).to_contain_text("contains: Smoked haddock fillet, White fish frames")
+        mushroom = page.locator('tr[data-allergens="mushroom"]')
+        expect(mushroom).to_contain_text("in what is served with it: Sourdough loaf")
+        expect(page.get_by_label("Labels to read")).to_contain_text("Vegetable stock cubes")
+
     def test_the_working_of_a_cost_leads_to_the_delivery(self) -> None:
         page = self.page
         page.locator('tr[data-row="beetroot-shin/bowl"]').get_by_role("button", name=re.compile("^cost of")).click()
@@ -360,7 +370,7 @@ class Accessible(BrowserTest):
         page = self.page
         for theme in ("enamel", "night"):
             page.evaluate(f"localStorage.setItem('potrel:theme', '{theme}')")
-            for path in ("/", "/cook", "/cook/leek-potato", "/cook/minestrone", "/buy", "/buy/leek", "/nowhere"):
+            for path in ("/", "/allergens", "/cook", "/cook/leek-potato", "/cook/minestrone", "/buy", "/buy/leek", "/nowhere"):
                 self.go(path)
                 with self.subTest(f"{theme} {path}"):
                     self.assertEqual(self.axe(), [])

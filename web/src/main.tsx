@@ -3,6 +3,7 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { createBrowserRouter, RouterProvider } from "react-router";
 import { Nowhere, Shell } from "./app/Shell";
+import { AllergenSheet } from "./rooms/board/AllergenSheet";
 import { BoardRoom } from "./rooms/board/BoardRoom";
 import { BuyRoom } from "./rooms/buy/BuyRoom";
 import { CookRoom } from "./rooms/cook/CookRoom";
@@ -22,6 +23,7 @@ const router = createBrowserRouter([
     element: <Shell />,
     children: [
       { path: "/", element: <BoardRoom /> },
+      { path: "/allergens", element: <AllergenSheet /> },
       { path: "/cook", element: <CookRoom /> },
       { path: "/cook/:recipe", element: <PotRoom /> },
       { path: "/buy", element: <BuyRoom /> },

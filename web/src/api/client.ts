@@ -25,6 +25,7 @@ export type Effect = Schemas["Effect"];
 export type Effects = Schemas["Effects"];
 export type Board = Schemas["Board"];
 export type BoardRow = Schemas["BoardRow"];
+export type AllergenMatrix = Schemas["AllergenMatrix"];
 export type Working = Schemas["Working"];
 export type TypedLine = Schemas["TypedLine"];
 export type Named = Schemas["Named"];

@@ -48,6 +48,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/allergens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Allergens
+         * @description The soups on sale by allergen. An aid, not clearance.
+         */
+        get: operations["allergens_api_allergens_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/export": {
         parameters: {
             query?: never;
@@ -352,6 +372,53 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AllergenCell
+         * @description What brings one group of allergens into a soup. `beside` tells that it is only in what is served with it.
+         */
+        AllergenCell: {
+            /** Group */
+            group: string;
+            /** Items */
+            items: string[];
+            /** Beside */
+            beside: boolean;
+        };
+        /**
+         * AllergenMatrix
+         * @description The soups on sale by the groups of one list.
+         */
+        AllergenMatrix: {
+            /**
+             * Which
+             * @enum {string}
+             */
+            which: "eu14" | "us9";
+            /** Groups */
+            groups: string[];
+            /** Rows */
+            rows: components["schemas"]["AllergenRow"][];
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * AllergenRow
+         * @description One soup. `others` are noted allergens that the list does not name; `ask` what the labels should be read for.
+         */
+        AllergenRow: {
+            /** Recipe */
+            recipe: string;
+            /** Name */
+            name: string;
+            /** Complete */
+            complete: boolean;
+            /** Cells */
+            cells: components["schemas"]["AllergenCell"][];
+            /** Others */
+            others: string[];
+            /** Ask */
+            ask: string[];
+        };
         /**
          * AskLine
          * @description A line as it was typed.
@@ -1212,6 +1279,12 @@ export interface components {
              * @default 60
              */
             old_price_days: string;
+            /**
+             * Allergen List
+             * @default eu14
+             * @enum {string}
+             */
+            allergen_list: "eu14" | "us9";
         };
         /**
          * SheetBatch
@@ -1722,6 +1795,35 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Board"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    allergens_api_allergens_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllergenMatrix"];
                 };
             };
             /** @description The database does not answer */

@@ -83,6 +83,19 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
             </select>
           </label>
           <label className="flex flex-col">
+            <span>List of allergens</span>
+            <select
+              className="select select-sm"
+              value={settings.allergen_list}
+              onChange={(event) =>
+                setSettings({ ...settings, allergen_list: event.target.value as Settings["allergen_list"] })
+              }
+            >
+              <option value="eu14">EU, 14 groups</option>
+              <option value="us9">US, 9 groups</option>
+            </select>
+          </label>
+          <label className="flex flex-col">
             <span>Trimmings with a value</span>
             <select
               className="select select-sm"

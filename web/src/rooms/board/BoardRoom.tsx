@@ -2,7 +2,7 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { api, type Board, inWords, told } from "../../api/client";
 import { useWorking } from "../../parts/Figure";
 import { percent } from "../../parts/format";
@@ -90,7 +90,10 @@ function Loaded({ board }: { board: Board }) {
         <span className="quiet text-sm">
           <kbd>↑</kbd> <kbd>↓</kbd> choose, <kbd>Enter</kbd> open, <kbd>W</kbd> working
         </span>
-        <button type="button" className="btn btn-sm btn-primary ml-auto" onClick={() => setAdding(true)}>
+        <Link className="btn btn-sm ml-auto" to="/allergens">
+          Allergens
+        </Link>
+        <button type="button" className="btn btn-sm btn-primary" onClick={() => setAdding(true)}>
           New soup <kbd className="text-base-content">N</kbd>
         </button>
       </div>

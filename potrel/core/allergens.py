@@ -1,0 +1,155 @@
+"""Allergens followed from items through stocks and garnishes to the soups on sale. An aid, not clearance: the label decides."""
+
+from __future__ import annotations
+
+import csv
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cache
+from importlib import resources
+
+from potrel.core.costing import Costing
+from potrel.core.kitchen import AllergenList, Item, Part, Recipe
+
+CAUTION = "An aid, not clearance: labels, trained people and your local food code decide. Nothing here speaks of traces."
+
+
+@dataclass(frozen=True, slots=True)
+class Allergen:
+    """An allergen with the words by which kitchens note it, and its group in each list ("" where it has none)."""
+
+    id: str
+    words: frozenset[str]
+    eu14: str
+    us9: str
+
+    def group(self, which: AllergenList) -> str:
+        """The name of its group in a list."""
+        return self.eu14 if which == "eu14" else self.us9
+
+
+@dataclass(frozen=True, slots=True)
+class Hidden:
+    """Where allergens often hide: words of an item's name, and what such an item often holds."""
+
+    words: tuple[str, ...]
+    allergens: tuple[str, ...]
+    where: str
+
+
+@dataclass(frozen=True, slots=True)
+class AllergenCell(Part):
+    """What brings one group of allergens into a soup. `beside` tells that it is only in what is served with it."""
+
+    group: str
+    items: list[str]
+    beside: bool
+
+
+@dataclass(frozen=True, slots=True)
+class AllergenRow(Part):
+    """One soup. `others` are noted allergens that the list does not name; `ask` what the labels should be read for."""
+
+    recipe: str
+    name: str
+    complete: bool
+    cells: list[AllergenCell]
+    others: list[str]
+    ask: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class AllergenMatrix(Part):
+    """The soups on sale by the groups of one list."""
+
+    which: AllergenList
+    groups: list[str]
+    rows: list[AllergenRow]
+    caution: str
+
+
+@cache
+def known_allergens() -> tuple[Allergen, ...]:
+    """The allergens of both lists: EU Regulation 1169/2011 Annex II (14 groups), US FALCPA and FASTER Act (9)."""
+    return tuple(
+        Allergen(row["id"], frozenset(row["words"].split(";")), row["eu"], row["us"]) for row in _table("allergens.csv")
+    )
+
+
+@cache
+def hidden_allergens() -> tuple[Hidden, ...]:
+    """What is often hidden in what (common practice, no source)."""
+    return tuple(
+        Hidden(tuple(row["words"].split(";")), tuple(row["allergens"].split(";")), row["where"])
+        for row in _table("hidden_allergens.csv")
+    )
+
+
+def _table(name: str) -> list[dict[str, str]]:
+    text = resources.files("potrel.core").joinpath("tables", name).read_text(encoding="utf-8")
+    return list(csv.DictReader(text.splitlines()))
+
+
+def allergen_of(noted: str) -> Allergen | None:
+    """The allergen that a word on an item means; None where neither list knows it.
+
+    >>> allergen_of("Soya").id, allergen_of("tree nuts").group("us9"), allergen_of("kiwi")
+    ('soy', 'Tree nuts', None)
+    """
+    word = noted.strip().lower()
+    return next((one for one in known_allergens() if word in one.words), None)
+
+
+def groups_of(which: AllergenList) -> list[str]:
+    """The groups of a list, in its order."""
+    return [one.group(which) for one in known_allergens() if one.group(which)]
+
+
+def may_hide(item: Item) -> tuple[Hidden, list[str]] | None:
+    """Where an item is of a kind that often hides allergens: what kind, and those that are not noted on it."""
+    name = item.name.lower()
+    noted = {found.id for word in item.allergens if (found := allergen_of(word)) is not None}
+    for hidden in hidden_allergens():
+        if any(word in name for word in hidden.words):
+            missing = [one for one in hidden.allergens if one not in noted]
+            return (hidden, missing) if missing else None
+    return None
+
+
+def allergen_matrix(costing: Costing) -> AllergenMatrix:
+    """The matrix of the soups on sale, by the list that the kitchen follows, in the order of their names."""
+    which = costing.facts.settings.allergen_list
+    on_sale = [recipe for recipe in costing.facts.recipes.values() if recipe.servings]
+    rows = [_row(costing, recipe, which) for recipe in sorted(on_sale, key=lambda recipe: recipe.name.casefold())]
+    return AllergenMatrix(which, groups_of(which), rows, CAUTION)
+
+
+def _row(costing: Costing, recipe: Recipe, which: AllergenList) -> AllergenRow:
+    in_pot = _items(costing, costing.needs(recipe.id).items)
+    extras = {name for portion in costing.portions(recipe.id) for name in portion.extra_needs.items}
+    beside = _items(costing, extras - costing.needs(recipe.id).items.keys())
+    brings: dict[str, list[Item]] = {}
+    others: set[str] = set()
+    for item in [*in_pot, *beside]:
+        for word in item.allergens:
+            allergen = allergen_of(word)
+            group = allergen.group(which) if allergen else ""
+            if group:
+                brings.setdefault(group, []).append(item)
+            else:
+                others.add(word)
+    cells = [
+        AllergenCell(group, sorted({item.name for item in brings[group]}), all(item in beside for item in brings[group]))
+        for group in groups_of(which)
+        if group in brings
+    ]
+    ask = [
+        f"{item.name}: {hidden[0].where} often hold {', '.join(hidden[1])}"
+        for item in [*in_pot, *beside]
+        if (hidden := may_hide(item)) is not None
+    ]
+    return AllergenRow(recipe.id, recipe.name, not costing.problems(recipe.id), cells, sorted(others), sorted(ask))
+
+
+def _items(costing: Costing, ids: Iterable[str]) -> list[Item]:
+    return [costing.facts.items[one] for one in ids if one in costing.facts.items]
