@@ -2,6 +2,7 @@
 
 import type { UseMutationResult } from "@tanstack/react-query";
 import { inWords, type Line, type Recipe, Refusal } from "../../api/client";
+import { summary } from "./StageDetails";
 import type { Pot } from "./usePot";
 
 type Save = UseMutationResult<
@@ -77,32 +78,35 @@ const inText = (line: Line) =>
     .filter(Boolean)
     .join(" ");
 
-/** Each stage line of a version; those that the other has not are marked. */
+/** A version in lines of text: how each stage works, what goes into it, what each serving is. */
+function inLines(recipe: Recipe): string[] {
+  const stages = recipe.stages.flatMap((stage) => {
+    const taken = stage.take_out.map(
+      (one) => `out: ${one.name} ${one.mass ?? `${one.spent_factor} of ${one.of.join(", ")}`}`,
+    );
+    const how = [summary(stage, recipe), stage.residue === "0" ? "" : `residue ${stage.residue}`, ...taken];
+    return [
+      `${stage.id}: ${how.filter(Boolean).join(" · ")}`,
+      ...stage.lines.map((line) => `${stage.id}: ${inText(line)}`),
+    ];
+  });
+  const servings = recipe.servings.map((serving) => {
+    const beside = [...serving.garnish, ...serving.accompaniments, ...serving.packaging].map(inText);
+    return [`${serving.name} ${serving.size}: ${serving.price ?? "no set price"}`, ...beside].join(" · ");
+  });
+  return [recipe.name, ...stages, ...servings];
+}
+
+/** A version; what the other has not, or has otherwise, is marked. */
 function Version({ title, recipe, other }: { title: string; recipe: Recipe; other: Recipe }) {
-  const theirs = new Set(
-    other.stages.flatMap((stage) => stage.lines.map((line) => `${stage.id}: ${inText(line)}`)),
-  );
-  const mine = recipe.stages.flatMap((stage) => stage.lines.map((line) => `${stage.id}: ${inText(line)}`));
-  const prices = recipe.servings.map(
-    (serving) => `${serving.name} ${serving.size}: ${serving.price ?? "no set price"}`,
-  );
-  const otherPrices = new Set(
-    other.servings.map((serving) => `${serving.name} ${serving.size}: ${serving.price ?? "no set price"}`),
-  );
+  const theirs = new Set(inLines(other));
   return (
     <div>
       <h3 className="font-semibold">{title}</h3>
       <ul className="text-sm">
-        {recipe.name !== other.name && <li className="font-semibold">≠ {recipe.name}</li>}
-        {mine.map((text) => (
+        {[...new Set(inLines(recipe))].map((text) => (
           <li key={text} className={theirs.has(text) ? "quiet" : "font-semibold"}>
             {theirs.has(text) ? "" : "≠ "}
-            {text}
-          </li>
-        ))}
-        {prices.map((text) => (
-          <li key={text} className={otherPrices.has(text) ? "quiet" : "font-semibold"}>
-            {otherPrices.has(text) ? "" : "≠ "}
             {text}
           </li>
         ))}

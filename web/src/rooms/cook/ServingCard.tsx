@@ -174,9 +174,9 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
 }
 
 const ROLES = [
-  ["garnish", "garnish"],
-  ["accompaniments", "beside it"],
-  ["packaging", "packaging"],
+  ["garnish", "garnish", "garnish: 5 g hazelnuts"],
+  ["accompaniments", "beside it", "beside it: 1 bread roll"],
+  ["packaging", "packaging", "packaging: 1 soup cup"],
 ] as const;
 
 interface BesideProps {
@@ -191,7 +191,7 @@ function Beside({ serving, sheet, set }: BesideProps) {
   return (
     <details className="text-sm no-print">
       <summary className="cursor-pointer quiet w-fit">garnish, packaging ({count}), pricing</summary>
-      {ROLES.map(([role, words]) => (
+      {ROLES.map(([role, words, hint]) => (
         <div key={role}>
           {serving[role].map((line, at) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: lines have no lasting name
@@ -199,6 +199,7 @@ function Beside({ serving, sheet, set }: BesideProps) {
           ))}
           <TypedInput
             label={`${words} of ${serving.name}`}
+            hint={hint}
             add={(line) => set({ [role]: [...serving[role], line] })}
           />
         </div>

@@ -72,7 +72,7 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
       <table className="w-full">
         <caption className="sr-only">Lines of {title}</caption>
         <thead>
-          <tr className="text-xs quiet">
+          <tr className={`text-xs quiet ${stage.lines.length === 0 ? "sr-only" : ""}`}>
             <th scope="col" className="text-left pl-3 font-normal">
               as typed
             </th>

@@ -12,7 +12,7 @@ import { useIsBad, usePot } from "./usePot";
 const METHODS = ["roast", "brown", "fry", "sweat", "simmer", "braise", "poach", "reduce", "blend", "finish"];
 
 /** A stage in one line: "from Roast · simmer · 30 min, 12 attended · lid off". */
-function summary(stage: Stage, recipe: Recipe): string {
+export function summary(stage: Stage, recipe: Recipe): string {
   const nameOf = (id: string) => recipe.stages.find((one) => one.id === id)?.name ?? id;
   const from = stage.from.map((one) =>
     one.share === "1" ? nameOf(one.stage) : `${percent(one.share)} of ${nameOf(one.stage)}`,
@@ -57,7 +57,7 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
   const bad = (key: string) => `stages[${place}].${key}`;
   const vessels = (kitchen.data?.vessels ?? []).map((one) => [one.id, one.name] as const);
   return (
-    <details className="px-3 text-sm no-print">
+    <details className="px-3 text-sm">
       <summary className="cursor-pointer quiet w-fit" title="How it is done: open to change it">
         {summary(stage, state.recipe) || "how it is done"}
       </summary>

@@ -11,9 +11,10 @@ interface Props {
   label: string;
   add: (line: Line) => void;
   focus?: boolean;
+  hint?: string;
 }
 
-export function TypedInput({ label, add, focus = false }: Props) {
+export function TypedInput({ label, add, focus = false, hint = "type a line: 3 kg leeks ep sliced" }: Props) {
   const { pathname } = useLocation();
   const [text, setText] = useKeptText(`${pathname}/${label}`);
   const field = useRef<HTMLInputElement>(null);
@@ -47,7 +48,7 @@ export function TypedInput({ label, add, focus = false }: Props) {
           ref={field}
           className="cell-input w-full max-w-md"
           aria-label={`Type a line for ${label}`}
-          placeholder="+ type a line: 3 kg leeks ep sliced"
+          placeholder={`+ ${hint}`}
           value={text}
           onChange={(event) => {
             setText(event.target.value);
