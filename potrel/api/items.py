@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections import Counter
 from dataclasses import replace
 from decimal import Decimal
+from typing import Annotated
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Query
 from starlette.responses import Response
 
 from potrel.api.effects import compare
@@ -27,9 +28,10 @@ from potrel.api.replies import (
 from potrel.core.costing import Costing
 from potrel.core.errors import BadDocument
 from potrel.core.facts import DRAINED
-from potrel.core.kitchen import Item, Offer, Recipe, Supplier, known_units, refuse_unknown_unit
-from potrel.core.purchase import Price, parse_pack
+from potrel.core.kitchen import Item, Offer, Recipe, Supplier
+from potrel.core.purchase import Price, known_units, parse_pack, refuse_unknown_unit
 from potrel.core.sureness import rests_on
+from potrel.core.usable import Unit, UsableComparison, compare_forms
 from potrel.core.working import explain_item
 from potrel.store.errors import AlreadyThere, NotFound, StaleItem
 from potrel.store.items import insert_items, insert_suppliers, load_items, update_item
@@ -86,6 +88,12 @@ def _usable(costing: Costing, item: Item) -> list[UsableKilo]:
                        working.value if working else None)
         )  # fmt: skip
     return rows
+
+
+@router.get("/usable", response_model=UsableComparison, responses=described(422))
+def usable(kitchens: InKitchen, form: Annotated[list[str], Query(max_length=12)], unit: Unit = "kg") -> Response:
+    """Forms of one need side by side: what a usable kilo or a ready litre costs in each."""
+    return reply(UsableComparison, compare_forms(kitchens.costing(), form, unit))
 
 
 @router.get("/items/{item_id}", response_model=ItemReply, responses=described(404))

@@ -29,7 +29,8 @@ from potrel.core.costing import Costing
 from potrel.core.drift import Drift, PriceMoves, drift_of
 from potrel.core.errors import BadDocument
 from potrel.core.explain import explain
-from potrel.core.kitchen import Recipe, known_units
+from potrel.core.kitchen import Recipe
+from potrel.core.purchase import known_units
 from potrel.core.sheet import sheet_of
 from potrel.core.sureness import Sure
 from potrel.core.typed_line import TypedLine, read_line

@@ -6,7 +6,7 @@ the document (`yield_` is "yield", `from_` is "from"). Each class checks itself 
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from decimal import Decimal
 from typing import Annotated, ClassVar, Literal
@@ -38,8 +38,7 @@ from potrel.core.fields import (
     Yield,
     plain,
 )
-from potrel.core.quantities import parse_quantity
-from potrel.core.units import MeasureSystem, is_known_count
+from potrel.core.units import MeasureSystem
 
 Basis = Literal["AP", "EP"]
 ByproductMethod = Literal["credit", "main_bears_all", "market_value", "mass"]
@@ -135,7 +134,10 @@ class Byproduct(Part):
 
 @dataclass(frozen=True, slots=True)
 class Preparation(Part):
-    """A treatment before the pot: `yield` is EP over AP (over 1 where it takes up water), with its band and source."""
+    """A treatment before the pot: `yield` is EP over AP (over 1 where it takes up water), with its band and source.
+
+    `minutes_per_kg` is the labour of trimming a kilo of what enters it.
+    """
 
     id: Id
     name: Name
@@ -144,14 +146,14 @@ class Preparation(Part):
     high: Yield | None = None
     source: Name | None = None
     byproducts: tuple[Byproduct, ...] = ()
+    minutes_per_kg: Minutes | None = None
 
     def __post_init__(self) -> None:
         check_band(f'the yield of "{self.name}"', self.yield_, self.low, self.high)
         shares = sum((b.share for b in self.byproducts), ZERO)
         if self.yield_ <= 1 and self.yield_ + shares > 1:
-            raise OutOfRange(
-                f'the yield of "{self.name}" plus the shares of its by-products', self.yield_ + shares, "at most 1"
-            )
+            what = f'the yield of "{self.name}" plus the shares of its by-products'
+            raise OutOfRange(what, self.yield_ + shares, "at most 1")
 
 
 @dataclass(frozen=True, slots=True)
@@ -170,7 +172,10 @@ class Cooking(Part):
 
 @dataclass(frozen=True, slots=True)
 class Item(Part):
-    """Something bought. `density` is kg per litre; `measures` give the weight of one of each count unit."""
+    """Something bought. `density` is kg per litre; `measures` give the weight of one of each count unit.
+
+    Of a stock base or cube, `ready_litres_per_kg` is what a kilo makes with water; `salt_share` is its salt by mass.
+    """
 
     id: Id
     name: Name
@@ -181,6 +186,8 @@ class Item(Part):
     preparations: tuple[Preparation, ...] = ()
     cooking: tuple[Cooking, ...] = ()
     allergens: tuple[Name, ...] = ()
+    ready_litres_per_kg: Positive | None = None
+    salt_share: Share | None = None
 
     def __post_init__(self) -> None:
         refuse_twice("preparation", (p.id for p in self.preparations))
@@ -483,17 +490,3 @@ class Kitchen(Part):
     items: tuple[Item, ...] = ()
     offers: tuple[Offer, ...] = ()
     recipes: tuple[Recipe, ...] = ()
-
-
-def known_units(items: Iterable[Item]) -> set[str]:
-    """The count units that some item of the kitchen gives a weight."""
-    return {parse_quantity(f"1 {unit}").unit for item in items for unit in item.measures}
-
-
-def refuse_unknown_unit(text: str, units: set[str]) -> None:
-    """BadDocument where a quantity has a count unit that nobody would know."""
-    quantity = parse_quantity(text)
-    if quantity.kind == "count" and quantity.unit not in units and not is_known_count(quantity.unit):
-        raise BadDocument(
-            "", f'"{text}": unknown unit "{quantity.unit}"; use kg, l, each, bunch, … or weigh one and add it as a measure'
-        )

@@ -9,10 +9,10 @@ from dataclasses import dataclass
 from datetime import date, timedelta
 from decimal import Decimal
 
-from potrel.core.errors import BadQuantity, PotrelError
+from potrel.core.errors import BadDocument, BadQuantity, PotrelError
 from potrel.core.kitchen import Item, Offer
 from potrel.core.quantities import Quantity, parse_quantity
-from potrel.core.units import MeasureSystem, canonical
+from potrel.core.units import MeasureSystem, canonical, is_known_count
 
 _TIMES = re.compile(r"\s*[x×*]\s*", re.IGNORECASE)
 
@@ -143,3 +143,17 @@ def _by_day_then_dearest(price: Price) -> tuple[date, bool, Decimal]:
     # The last of a day wins: a price that is known over one that is not, and then the cheapest.
     known = price.per_gram is not None
     return (price.offer.on, known, -(price.per_gram or Decimal(0)))
+
+
+def known_units(items: Iterable[Item]) -> set[str]:
+    """The count units that some item of the kitchen gives a weight."""
+    return {parse_quantity(f"1 {unit}").unit for item in items for unit in item.measures}
+
+
+def refuse_unknown_unit(text: str, units: set[str]) -> None:
+    """BadDocument where a quantity has a count unit that nobody would know."""
+    quantity = parse_quantity(text)
+    if quantity.kind == "count" and quantity.unit not in units and not is_known_count(quantity.unit):
+        raise BadDocument(
+            "", f'"{text}": unknown unit "{quantity.unit}"; use kg, l, each, bunch, … or weigh one and add it as a measure'
+        )

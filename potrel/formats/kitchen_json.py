@@ -13,8 +13,8 @@ from pydantic import TypeAdapter, ValidationError
 from potrel.core.checks import refuse_twice
 from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.graph import order_of
-from potrel.core.kitchen import Item, Kitchen, Line, Recipe, document_key, known_units, refuse_unknown_unit
-from potrel.core.purchase import parse_pack
+from potrel.core.kitchen import Item, Kitchen, Line, Recipe, document_key
+from potrel.core.purchase import known_units, parse_pack, refuse_unknown_unit
 
 LARGEST_DOCUMENT = 64 * 1024 * 1024
 

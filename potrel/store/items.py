@@ -33,20 +33,23 @@ def load_items(connection: Connection) -> tuple[Item, ...]:
     ):
         byproducts[item, preparation].append(Byproduct(*rest))
     preparations: defaultdict[str, list[Preparation]] = defaultdict(list)
-    for item, preparation, name, yield_, low, high, source in connection.execute(
-        "SELECT item, id, name, yield, low, high, source FROM preparation ORDER BY item, position"
+    for item, preparation, name, yield_, low, high, source, minutes in connection.execute(
+        "SELECT item, id, name, yield, low, high, source, minutes_per_kg FROM preparation ORDER BY item, position"
     ):
         preparations[item].append(
-            Preparation(preparation, name, yield_, low, high, source, tuple(byproducts[item, preparation]))
+            Preparation(preparation, name, yield_, low, high, source, tuple(byproducts[item, preparation]), minutes)
         )
     cooking = _grouped(connection.execute("SELECT item, method, yield, low, high, source FROM cooking ORDER BY item, position"))
-    rows = connection.execute("SELECT id, name, kind, density, preferred_supplier, allergens FROM item ORDER BY position, id")
+    rows = connection.execute(
+        "SELECT id, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, salt_share FROM item"
+        " ORDER BY position, id"
+    )
     return tuple(
         Item(
             id_, name, kind, density, supplier, dict(measures[id_]), tuple(preparations[id_]),
-            tuple(Cooking(*row) for row in cooking[id_]), tuple(allergens),
+            tuple(Cooking(*row) for row in cooking[id_]), tuple(allergens), ready, salt,
         )
-        for id_, name, kind, density, supplier, allergens in rows
+        for id_, name, kind, density, supplier, allergens, ready, salt in rows
     )  # fmt: skip
 
 
@@ -74,9 +77,9 @@ def insert_items(connection: Connection, items: Iterable[Item]) -> None:
     items = list(items)
     _insert(
         connection,
-        "INSERT INTO item (id, position, name, kind, density, preferred_supplier, allergens)"
-        " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM item), %s, %s, %s, %s, %s)",
-        [(i.id, i.name, i.kind, i.density, i.preferred_supplier, list(i.allergens)) for i in items],
+        "INSERT INTO item (id, position, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, salt_share)"
+        " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM item), %s, %s, %s, %s, %s, %s, %s)",
+        [(i.id, *_item_row(i)) for i in items],
     )
     _insert_parts(connection, items)
 
@@ -84,8 +87,9 @@ def insert_items(connection: Connection, items: Iterable[Item]) -> None:
 def update_item(connection: Connection, item: Item) -> None:
     """Replace an item; NotFound where there is none with its id."""
     done = connection.execute(
-        "UPDATE item SET name = %s, kind = %s, density = %s, preferred_supplier = %s, allergens = %s WHERE id = %s",
-        [item.name, item.kind, item.density, item.preferred_supplier, list(item.allergens), item.id],
+        "UPDATE item SET name = %s, kind = %s, density = %s, preferred_supplier = %s, allergens = %s,"
+        " ready_litres_per_kg = %s, salt_share = %s WHERE id = %s",
+        [*_item_row(item), item.id],
     )
     if done.rowcount == 0:
         raise NotFound("item", item.id)
@@ -93,6 +97,13 @@ def update_item(connection: Connection, item: Item) -> None:
     connection.execute("DELETE FROM preparation WHERE item = %s", [item.id])
     connection.execute("DELETE FROM cooking WHERE item = %s", [item.id])
     _insert_parts(connection, [item])
+
+
+def _item_row(item: Item) -> tuple[Any, ...]:
+    return (
+        item.name, item.kind, item.density, item.preferred_supplier, list(item.allergens), item.ready_litres_per_kg,
+        item.salt_share,
+    )  # fmt: skip
 
 
 def _insert_parts(connection: Connection, items: list[Item]) -> None:
@@ -103,10 +114,10 @@ def _insert_parts(connection: Connection, items: list[Item]) -> None:
     )
     _insert(
         connection,
-        "INSERT INTO preparation (item, position, id, name, yield, low, high, source)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s)",
+        "INSERT INTO preparation (item, position, id, name, yield, low, high, source, minutes_per_kg)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
         [
-            (i.id, place, p.id, p.name, p.yield_, p.low, p.high, p.source)
+            (i.id, place, p.id, p.name, p.yield_, p.low, p.high, p.source, p.minutes_per_kg)
             for i in items for place, p in enumerate(i.preparations)
         ],
     )  # fmt: skip

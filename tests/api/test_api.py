@@ -300,6 +300,12 @@ class Buying(ApiTest):
             self.assertEqual(status, 422)
             self.assertIn(words, problem["detail"])
 
+    def test_forms_side_by_side(self) -> None:
+        found = self.get("/api/usable?unit=kg&form=butternut:cubed&form=squash-cubes")
+        self.assertEqual((found["cheapest"], found["cheapest_with_labour"]), ("butternut:cubed", "squash-cubes"))
+        self.assertEqual(self.call("GET", "/api/usable?form=ham")[0], 422)
+        self.assertEqual(self.call("GET", "/api/usable?form=leek&unit=parsec")[0], 422)
+
     def test_a_new_supplier(self) -> None:
         self.assertEqual(self.call("POST", "/api/suppliers", {"id": "quay", "name": "Quay Stall"})[0], 201)
         self.assertEqual(self.call("POST", "/api/suppliers", {"id": "quay", "name": "Quay Stall"})[0], 409)

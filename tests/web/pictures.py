@@ -36,6 +36,11 @@ PICTURES: dict[str, tuple[str, str, Callable[[Page], None]]] = {
     "missing": ("/cook/minestrone", "enamel", nothing),
     "recipes": ("/cook", "enamel", nothing),
     "buy": ("/buy/leek", "enamel", type_price),
+    "compare": (
+        "/buy/compare?unit=l&form=stock-carton&form=stock-cube&form=beef-base&form=recipe/white-stock&form=recipe/vegetable-stock",
+        "enamel",
+        nothing,
+    ),
     "allergens": ("/allergens", "enamel", nothing),
     "night": ("/", "night", nothing),
 }

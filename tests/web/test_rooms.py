@@ -13,6 +13,7 @@ from potrel.store.recipes import load_recipes, revisions_of
 from tests.web.browser import BrowserTest
 
 _BENCH = generated_kitchen()
+COMPARED = "/buy/compare?unit=l&form=stock-carton&form=stock-cube&form=recipe/white-stock"
 
 
 def cost_on_board(page: Page, row: str) -> float:
@@ -319,6 +320,21 @@ class Buying(BrowserTest):
         page.get_by_role("button", name="Undo").click()
         expect(form.get_by_label("yields")).to_have_value("0.44")
 
+    def test_forms_are_compared_by_keyboard(self) -> None:
+        self.go("/buy/compare")
+        page = self.page
+        for typed in ("butternut", "squash cubes"):
+            page.keyboard.press("n")
+            page.keyboard.type(typed)
+            page.keyboard.press("Enter")
+        verdict = page.get_by_test_id("verdict")
+        expect(verdict).to_contain_text("Butternut squash, peeled, seeded, cubed is cheapest to buy")
+        expect(verdict).to_contain_text("with the labour, Squash cubes, ready cut is")
+        page.reload()
+        expect(page.locator("tr[data-form]")).to_have_count(2)
+        page.get_by_role("button", name="Leave out Squash cubes, ready cut").click()
+        expect(page.locator("tr[data-form]")).to_have_count(1)
+
     def test_bad_input_is_explained_and_kept(self) -> None:
         self.go("/buy/leek")
         page = self.page
@@ -370,7 +386,7 @@ class Accessible(BrowserTest):
         page = self.page
         for theme in ("enamel", "night"):
             page.evaluate(f"localStorage.setItem('potrel:theme', '{theme}')")
-            for path in ("/", "/allergens", "/cook", "/cook/leek-potato", "/cook/minestrone", "/buy", "/buy/leek", "/nowhere"):
+            for path in ("/", "/allergens", "/cook", "/cook/leek-potato", "/cook/minestrone", "/buy", "/buy/leek", COMPARED, "/nowhere"):
                 self.go(path)
                 with self.subTest(f"{theme} {path}"):
                     self.assertEqual(self.axe(), [])

@@ -6,6 +6,7 @@ import { Nowhere, Shell } from "./app/Shell";
 import { AllergenSheet } from "./rooms/board/AllergenSheet";
 import { BoardRoom } from "./rooms/board/BoardRoom";
 import { BuyRoom } from "./rooms/buy/BuyRoom";
+import { CompareForms } from "./rooms/buy/CompareForms";
 import { CookRoom } from "./rooms/cook/CookRoom";
 import { PotRoom } from "./rooms/cook/PotRoom";
 import "./style.css";
@@ -27,6 +28,7 @@ const router = createBrowserRouter([
       { path: "/cook", element: <CookRoom /> },
       { path: "/cook/:recipe", element: <PotRoom /> },
       { path: "/buy", element: <BuyRoom /> },
+      { path: "/buy/compare", element: <CompareForms /> },
       { path: "/buy/:item", element: <BuyRoom /> },
       { path: "*", element: <Nowhere /> },
     ],

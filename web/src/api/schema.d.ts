@@ -264,6 +264,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/usable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Usable
+         * @description Forms of one need side by side: what a usable kilo or a ready litre costs in each.
+         */
+        get: operations["usable_api_usable_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/items/{item_id}": {
         parameters: {
             query?: never;
@@ -696,6 +716,8 @@ export interface components {
         /**
          * Item
          * @description Something bought. `density` is kg per litre; `measures` give the weight of one of each count unit.
+         *
+         *     Of a stock base or cube, `ready_litres_per_kg` is what a kilo makes with water; `salt_share` is its salt by mass.
          */
         Item: {
             /** Id */
@@ -727,6 +749,10 @@ export interface components {
              * @default []
              */
             allergens: string[];
+            /** Ready Litres Per Kg */
+            ready_litres_per_kg?: string | null;
+            /** Salt Share */
+            salt_share?: string | null;
         };
         /**
          * ItemReply
@@ -921,6 +947,8 @@ export interface components {
         /**
          * Preparation
          * @description A treatment before the pot: `yield` is EP over AP (over 1 where it takes up water), with its band and source.
+         *
+         *     `minutes_per_kg` is the labour of trimming a kilo of what enters it.
          */
         Preparation: {
             /** Id */
@@ -940,6 +968,8 @@ export interface components {
              * @default []
              */
             byproducts: components["schemas"]["Byproduct"][];
+            /** Minutes Per Kg */
+            minutes_per_kg?: string | null;
         };
         /**
          * PreparationName
@@ -1583,6 +1613,50 @@ export interface components {
              * @default []
              */
             candidates: components["schemas"]["Candidate"][];
+        };
+        /**
+         * UsableComparison
+         * @description Forms side by side, with the cheapest of them by cost alone and with labour.
+         */
+        UsableComparison: {
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "kg" | "l";
+            /** Forms */
+            forms: components["schemas"]["UsableForm"][];
+            /** Cheapest */
+            cheapest: string | null;
+            /** Cheapest With Labour */
+            cheapest_with_labour: string | null;
+        };
+        /**
+         * UsableForm
+         * @description One form: its cost, trim or cooking labour and their total [money per kilo or litre]; None where not known.
+         *
+         *     `labour` is None where the kitchen has no rate. `wins_at` is the AP price [money/kg] at which the form would cost
+         *     as much as the cheapest other, labour included: below it this form wins. `salt_g` is what it brings [g].
+         */
+        UsableForm: {
+            /** Form */
+            form: string;
+            /** Name */
+            name: string;
+            /** Cost */
+            cost: string | null;
+            /** Labour */
+            labour: string | null;
+            /** Total */
+            total: string | null;
+            /** Salt G */
+            salt_g: string | null;
+            /** Per Kg */
+            per_kg: string | null;
+            /** Wins At */
+            wins_at: string | null;
+            /** Lack */
+            lack: string | null;
         };
         /**
          * UsableKilo
@@ -2441,6 +2515,47 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    usable_api_usable_get: {
+        parameters: {
+            query: {
+                form: string[];
+                unit?: "kg" | "l";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsableComparison"];
                 };
             };
             /** @description Not understood */

@@ -61,7 +61,10 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
           <span className="quiet text-sm">
             <kbd>↑</kbd> <kbd>↓</kbd> choose, <kbd>Enter</kbd> open
           </span>
-          <button type="button" className="btn btn-sm btn-primary ml-auto" onClick={() => setAdding(true)}>
+          <Link className="btn btn-sm ml-auto" to="/buy/compare">
+            Compare forms
+          </Link>
+          <button type="button" className="btn btn-sm btn-primary" onClick={() => setAdding(true)}>
             New item <kbd className="text-base-content">N</kbd>
           </button>
         </div>

@@ -24,6 +24,8 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
   const [weights, setWeights] = useState<Weight[]>(Object.entries(item.measures ?? {}));
   const [preparations, setPreparations] = useState(item.preparations);
   const [density, setDensity] = useState(item.density ?? null);
+  const [ready, setReady] = useState(item.ready_litres_per_kg ?? null);
+  const [salt, setSalt] = useState(item.salt_share ?? null);
   const [preferred, setPreferred] = useState(item.preferred_supplier ?? null);
   const kitchen = useKitchen();
   const [allergens, setAllergens] = useState(item.allergens.join(", "));
@@ -121,6 +123,10 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
           </span>
         ))}
         <SmallField label="kg per litre" width="w-14" value={density} set={setDensity} />
+        {item.kind === "stock" && (
+          <SmallField label="a kilo makes, litres" width="w-14" value={ready} set={setReady} />
+        )}
+        <SmallField label="salt, share" width="w-14" value={salt} set={setSalt} />
         <button type="button" className="link quiet" onClick={() => setWeights([...weights, ["bunch", ""]])}>
           + weight
         </button>
@@ -153,6 +159,12 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
               width="w-12"
               value={one.high ?? null}
               set={(high) => setPreparation(place, { high })}
+            />
+            <SmallField
+              label="minutes a kilo"
+              width="w-12"
+              value={one.minutes_per_kg ?? null}
+              set={(minutes_per_kg) => setPreparation(place, { minutes_per_kg })}
             />
             <SmallField
               label="from"

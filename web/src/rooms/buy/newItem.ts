@@ -19,6 +19,8 @@ export async function addItem(client: QueryClient, name: string, kind: string): 
     preparations: [],
     cooking: [],
     allergens: [],
+    ready_litres_per_kg: null,
+    salt_share: null,
   };
   await told(api.POST("/api/items", { body: { item } }));
   await refreshAll(client);

@@ -1,0 +1,202 @@
+// The usable kilo (or ready litre): the same need met by several forms, side by side. The address holds the comparison.
+
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import { api, inWords, type Named, told, type UsableComparison, type UsableForm } from "../../api/client";
+import { useNames } from "../../app/kitchen";
+import { useCurrency } from "../../parts/Figure";
+import { mass, money } from "../../parts/format";
+import { useKeys } from "../../parts/keys";
+import { Picker } from "../../parts/Picker";
+import { SmallChoice } from "../../parts/Small";
+
+const HEADS = ["Cost", "Labour", "Together", "Salt in it", "A kilo as bought", "Wins below"];
+
+export function CompareForms() {
+  const [search, setSearch] = useSearchParams();
+  const [picking, setPicking] = useState(false);
+  const names = useNames();
+  const forms = search.getAll("form");
+  const unit = search.get("unit") === "l" ? "l" : "kg";
+  const write = (next: string[], nextUnit: string = unit) =>
+    setSearch([["unit", nextUnit], ...[...new Set(next)].map((form) => ["form", form] as [string, string])]);
+  const found = useQuery({
+    queryKey: ["usable", unit, forms],
+    queryFn: () =>
+      told<UsableComparison>(api.GET("/api/usable", { params: { query: { form: forms, unit } } })),
+    enabled: forms.length > 0,
+    placeholderData: keepPreviousData,
+  });
+  useKeys({ n: () => setPicking(true) });
+  const words = unit === "kg" ? "a usable kilo" : "a ready litre";
+  const rows = found.data?.forms ?? [];
+  const most = Math.max(...rows.map((row) => Number(row.total ?? 0)), 0.01);
+  return (
+    <>
+      <div className="flex items-center gap-4 mb-3">
+        <h1 className="text-xl font-semibold">What {words} costs</h1>
+        <SmallChoice
+          label="for"
+          value={unit}
+          choices={[
+            ["kg", "a kilo, trimmed"],
+            ["l", "a litre, ready"],
+          ]}
+          set={(next) => write(forms, next)}
+        />
+        {picking ? (
+          <Picker
+            names={names.data ?? []}
+            label="Another form"
+            pick={(one) => {
+              write([...forms, formOf(one)]);
+              setPicking(false);
+            }}
+            leave={() => setPicking(false)}
+          />
+        ) : (
+          <button type="button" className="btn btn-sm btn-primary" onClick={() => setPicking(true)}>
+            Another form <kbd className="text-base-content">N</kbd>
+          </button>
+        )}
+        <Link className="btn btn-sm ml-auto" to="/buy">
+          Back to Buy
+        </Link>
+      </div>
+      {found.isError && (
+        <p role="alert" className="text-error">
+          {inWords(found.error)}
+        </p>
+      )}
+      {forms.length === 0 ? (
+        <p className="sheet p-6 max-w-2xl">
+          Pick the forms in which one thing can be had: whole, ready cut, frozen, canned; or stock as carton,
+          cube, base and your own. They stand side by side, with the labour of trimming and without. The
+          address of this page holds the comparison: keep it as a bookmark.
+        </p>
+      ) : (
+        <table className="table table-sm sheet board">
+          <caption className="sr-only">Forms side by side</caption>
+          <thead>
+            <tr>
+              <th scope="col">Form</th>
+              <th scope="col" className="w-56">
+                Cost and labour
+              </th>
+              {HEADS.map((head) => (
+                <th key={head} scope="col" className="num">
+                  {head}
+                </th>
+              ))}
+              <th scope="col">
+                <span className="sr-only">Change</span>
+              </th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((row) => (
+              <Row
+                key={row.form}
+                row={row}
+                most={most}
+                comparison={found.data}
+                named={names.data?.find((one) => formOf(one).split(":")[0] === row.form.split(":")[0])}
+                change={(next) =>
+                  write(forms.flatMap((form) => (form !== row.form ? [form] : next ? [next] : [])))
+                }
+              />
+            ))}
+          </tbody>
+        </table>
+      )}
+      {rows.length > 1 && found.data && <Verdict comparison={found.data} />}
+    </>
+  );
+}
+
+/** A picked name as a form; an item comes with its first preparation. */
+function formOf(one: Named): string {
+  if (one.is_recipe) return `recipe/${one.id}`;
+  const first = one.preparations[0];
+  return first ? `${one.id}:${first.id}` : one.id;
+}
+
+interface RowProps {
+  row: UsableForm;
+  most: number;
+  comparison: UsableComparison | undefined;
+  named: Named | undefined;
+  change: (form: string | null) => void;
+}
+
+function Row({ row, most, comparison, named, change }: RowProps) {
+  const currency = useCurrency();
+  const width = (value: string | null) => `${(100 * Number(value ?? 0)) / most}%`;
+  const [item = "", steps = ""] = row.form.split(":");
+  return (
+    <tr data-form={row.form}>
+      <th scope="row">
+        {row.name}
+        {comparison?.cheapest === row.form && <span className="text-success font-normal"> ✓ cheapest</span>}
+        {comparison?.cheapest_with_labour === row.form && (
+          <span className="text-success font-normal"> ✓ cheapest with labour</span>
+        )}
+        {row.lack && <div className="text-error font-normal text-sm">{row.lack}</div>}
+        {named && named.preparations.length > 0 && (
+          <div className="font-normal">
+            <SmallChoice
+              label="prepared"
+              value={steps}
+              choices={[
+                ["", "as it is"],
+                ...named.preparations.map((one) => [one.id, one.name] as const),
+                ...(steps.includes("+") ? [[steps, steps.replaceAll("+", ", then ")] as const] : []),
+              ]}
+              set={(next) => change(next ? `${item}:${next}` : item)}
+            />
+          </div>
+        )}
+      </th>
+      <td>
+        <div className="bar" aria-hidden="true">
+          <div style={{ width: width(row.cost), background: "var(--color-secondary)" }} />
+          <div style={{ width: width(row.labour), background: "var(--color-primary)" }} />
+        </div>
+      </td>
+      <td className="num money">{money(row.cost, currency)}</td>
+      <td className="num money">{money(row.labour, currency)}</td>
+      <td className="num money">{money(row.total, currency)}</td>
+      <td className="num">{row.salt_g === null ? "" : mass(row.salt_g)}</td>
+      <td className="num money">{row.per_kg === null ? "" : money(row.per_kg, currency)}</td>
+      <td className="num money">{row.wins_at === null ? "" : money(row.wins_at, currency)}</td>
+      <td>
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs text-base-content"
+          aria-label={`Leave out ${row.name}`}
+          onClick={() => change(null)}
+        >
+          ×
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+function Verdict({ comparison }: { comparison: UsableComparison }) {
+  const nameOf = (form: string | null) => comparison.forms.find((one) => one.form === form)?.name;
+  const { cheapest, cheapest_with_labour: withLabour } = comparison;
+  if (cheapest === null || withLabour === null) return null;
+  return (
+    <p className="mt-3" data-testid="verdict">
+      {cheapest === withLabour
+        ? `${nameOf(cheapest)} is cheapest, with labour and without.`
+        : `${nameOf(cheapest)} is cheapest to buy; with the labour, ${nameOf(withLabour)} is.`}{" "}
+      <span className="quiet text-sm">
+        "Wins below" is the price of a kilo as bought at which a form would cost as much as the cheapest
+        other, labour included.
+      </span>
+    </p>
+  );
+}
