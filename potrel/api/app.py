@@ -27,6 +27,7 @@ from potrel.api.replies import KitchenHead, SaveKitchen, reply
 from potrel.core.allergens import AllergenMatrix, allergen_matrix
 from potrel.core.board import Board
 from potrel.formats.kitchen_json import write_kitchen
+from potrel.formats.price_book import price_book_csv, price_book_xlsx
 from potrel.store.database import Database
 from potrel.store.kitchens import load_kitchen, save_settings
 
@@ -73,8 +74,24 @@ def export(kitchens: InKitchen) -> Response:
     """The whole kitchen as a kitchen document."""
     with kitchens.database.reading() as connection:
         text = write_kitchen(load_kitchen(connection))
-    disposition = 'attachment; filename="potrel-kitchen.json"'
-    return Response(text, media_type="application/json", headers={"Content-Disposition": disposition})
+    return _download(text, "application/json", "potrel-kitchen.json")
+
+
+@router.get("/price-book.csv", responses=described(), response_class=Response)
+def price_book_as_csv(kitchens: InKitchen) -> Response:
+    """The price book as CSV."""
+    return _download(price_book_csv(kitchens.costing()), "text/csv; charset=utf-8", "potrel-price-book.csv")
+
+
+@router.get("/price-book.xlsx", responses=described(), response_class=Response)
+def price_book_as_xlsx(kitchens: InKitchen) -> Response:
+    """The price book as an XLSX workbook."""
+    kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+    return _download(price_book_xlsx(kitchens.costing()), kind, "potrel-price-book.xlsx")
+
+
+def _download(content: str | bytes, media_type: str, name: str) -> Response:
+    return Response(content, media_type=media_type, headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 
 def create_app(database_url: str, *, today: Callable[[], date] = date.today, built: Path = BUILT) -> FastAPI:

@@ -306,6 +306,12 @@ class Buying(ApiTest):
         self.assertEqual(self.call("GET", "/api/usable?form=ham")[0], 422)
         self.assertEqual(self.call("GET", "/api/usable?form=leek&unit=parsec")[0], 422)
 
+    def test_the_price_book_goes_out(self) -> None:
+        for name, start in (("csv", b"item,name,kind"), ("xlsx", b"PK")):
+            with urllib.request.urlopen(f"{self.address}/api/price-book.{name}", timeout=20) as answer:
+                self.assertIn(f"potrel-price-book.{name}", answer.headers["Content-Disposition"])
+                self.assertTrue(answer.read().startswith(start))
+
     def test_a_new_supplier(self) -> None:
         self.assertEqual(self.call("POST", "/api/suppliers", {"id": "quay", "name": "Quay Stall"})[0], 201)
         self.assertEqual(self.call("POST", "/api/suppliers", {"id": "quay", "name": "Quay Stall"})[0], 409)

@@ -10,6 +10,9 @@ import { useKeys, walk } from "../../parts/keys";
 import { ItemPanel } from "./ItemPanel";
 import { NewItem } from "./NewItem";
 
+/** Beside an open item there is room for fewer columns on a tablet. */
+const WIDE_ONLY = "hidden xl:table-cell";
+
 export function BuyRoom() {
   const { item } = useParams();
   const items = useQuery({ queryKey: ["items"], queryFn: () => told<ItemRow[]>(api.GET("/api/items")) });
@@ -24,6 +27,7 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
   const search = useRef<HTMLInputElement>(null);
   const body = useRef<HTMLTableSectionElement>(null);
   const navigate = useNavigate();
+  const wide = open ? WIDE_ONLY : "";
   const shown = useMemo(() => {
     const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
     return rows.filter((row) =>
@@ -46,7 +50,7 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
       }
     >
       <div>
-        <div className="flex items-center gap-4 mb-3">
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-2 mb-3">
           <h1 className="text-xl font-semibold">Buy</h1>
           <label className="flex items-center gap-2">
             Find <kbd>F</kbd>
@@ -58,10 +62,19 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
               onKeyDown={(event) => event.key === "ArrowDown" && go(1)}
             />
           </label>
-          <span className="quiet text-sm">
+          <span className={`quiet text-sm whitespace-nowrap ${open ? "hidden" : ""}`}>
             <kbd>↑</kbd> <kbd>↓</kbd> choose, <kbd>Enter</kbd> open
           </span>
-          <Link className="btn btn-sm ml-auto" to="/buy/compare">
+          <span className="ml-auto text-sm whitespace-nowrap">
+            Price book{" "}
+            <a className="link" href="/api/price-book.csv">
+              CSV
+            </a>{" "}
+            <a className="link" href="/api/price-book.xlsx">
+              XLSX
+            </a>
+          </span>
+          <Link className="btn btn-sm" to="/buy/compare">
             Compare forms
           </Link>
           <button type="button" className="btn btn-sm btn-primary" onClick={() => setAdding(true)}>
@@ -79,13 +92,15 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
             <thead>
               <tr>
                 <th scope="col">Item</th>
-                <th scope="col">Kind</th>
+                <th scope="col" className={wide}>
+                  Kind
+                </th>
                 {!open && <th scope="col">From</th>}
                 <th scope="col" className="num">
                   A kilo as bought
                 </th>
                 <th scope="col">A usable kilo</th>
-                <th scope="col" className="num">
+                <th scope="col" className={`num ${wide}`}>
                   In pots
                 </th>
               </tr>
@@ -107,6 +122,7 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
 
 function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
   const currency = useCurrency();
+  const wide = open ? WIDE_ONLY : "";
   const moved =
     row.per_kg !== null && row.per_kg_before !== null ? Number(row.per_kg) - Number(row.per_kg_before) : 0;
   return (
@@ -116,7 +132,7 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
           {row.name}
         </Link>
       </th>
-      <td className="quiet text-sm">{row.kind}</td>
+      <td className={`quiet text-sm ${wide}`}>{row.kind}</td>
       {!open && (
         <td className="text-sm">
           {row.offer ? (
@@ -156,11 +172,12 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
               className={`money ${usable.rests_on === "estimate" ? "unsure" : ""}`}
               stop={false}
             />{" "}
-            {usable.name} <span className="quiet">yields {percent(usable.yield)}</span>
+            {usable.name}{" "}
+            <span className={`quiet ${open ? "hidden xl:inline" : ""}`}>yields {percent(usable.yield)}</span>
           </div>
         ))}
       </td>
-      <td className="num">{row.used_by}</td>
+      <td className={`num ${wide}`}>{row.used_by}</td>
     </tr>
   );
 }

@@ -1,0 +1,121 @@
+"""The price book going out: every item with its price in force and its usable kilos, as CSV and as XLSX."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterator
+from dataclasses import astuple, dataclass, fields
+from datetime import date
+from decimal import Decimal
+
+from potrel.core.costing import Costing
+from potrel.core.fields import rounded
+from potrel.core.kitchen import Item
+from potrel.core.working import explain_item
+
+_FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+_WIDTHS = {"name": 28, "supplier": 22, "preparation": 24, "source": 30}
+
+
+@dataclass(frozen=True, slots=True)
+class PriceBookRow:
+    """An item, or one preparation of it. Money per kilo, net of tax; empty where it is not known."""
+
+    item: str
+    name: str
+    kind: str
+    supplier: str
+    pack: str
+    price: Decimal | None
+    currency: str
+    since: date | None
+    until: date | None
+    price_per_kg: Decimal | None
+    preparation: str
+    yield_: Decimal | None
+    source: str
+    usable_per_kg: Decimal | None
+    allergens: str
+
+
+COLUMNS = tuple(field.name.rstrip("_") for field in fields(PriceBookRow))
+
+
+def price_book(costing: Costing) -> Iterator[PriceBookRow]:
+    """The rows of the price book on the day of a costing, by name: one for each item as bought, then its preparations."""
+    for item in sorted(costing.facts.kitchen.items, key=lambda one: one.name.casefold()):
+        yield _row(costing, item, None)
+        for preparation in item.preparations:
+            yield _row(costing, item, preparation.id)
+
+
+def _row(costing: Costing, item: Item, preparation_id: str | None) -> PriceBookRow:
+    price, per_gram = costing.facts.price(item.id), costing.per_gram(item.id)
+    offer = None if price is None else price.offer
+    step = None if preparation_id is None else costing.facts.preparation(item, preparation_id)
+    usable = None if step is None else explain_item(costing, "", item.id, step.id)
+    return PriceBookRow(
+        item=item.id,
+        name=item.name,
+        kind=item.kind,
+        supplier="" if offer is None else costing.facts.suppliers[offer.supplier].name,
+        pack="" if offer is None else offer.pack,
+        price=None if offer is None else offer.price,
+        currency=costing.facts.kitchen.currency,
+        since=None if offer is None else offer.on,
+        until=None if offer is None else offer.until,
+        price_per_kg=None if per_gram is None else per_gram * 1000,
+        preparation="" if step is None else step.name,
+        yield_=None if step is None else step.yield_,
+        source="" if step is None else step.source or "",
+        usable_per_kg=None if usable is None else usable.value,
+        allergens=", ".join(item.allergens),
+    )
+
+
+def price_book_csv(costing: Costing) -> str:
+    """The price book as CSV: a header, then a line a row; texts that a spreadsheet might run as formulas are quoted."""
+    text = io.StringIO()
+    writer = csv.writer(text)
+    writer.writerow(COLUMNS)
+    for row in price_book(costing):
+        writer.writerow([_as_text(value) for value in astuple(row)])
+    return text.getvalue()
+
+
+def _as_text(value: object) -> str:
+    if value is None:
+        return ""
+    if isinstance(value, Decimal):
+        return rounded(value)
+    text = str(value)
+    # A spreadsheet takes such a text for a formula; the quote in front makes it one that is only shown.
+    return f"'{text}" if text.startswith(_FORMULA_STARTS) else text
+
+
+def price_book_xlsx(costing: Costing) -> bytes:
+    """The price book as an XLSX workbook: typed cells, a header that stays in sight, nothing that runs."""
+    import xlsxwriter
+
+    target = io.BytesIO()
+    options = {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False, "strings_to_numbers": False}
+    with xlsxwriter.Workbook(target, options) as book:
+        sheet = book.add_worksheet("Price book")
+        head = book.add_format({"bold": True, "bottom": 1})
+        day, money = book.add_format({"num_format": "yyyy-mm-dd"}), book.add_format({"num_format": "0.00"})
+        sheet.freeze_panes(1, 2)
+        for place, name in enumerate(COLUMNS):
+            sheet.write_string(0, place, name, head)
+            sheet.set_column(place, place, _WIDTHS.get(name, 13))
+        last = 0
+        for last, row in enumerate(price_book(costing), 1):
+            for place, value in enumerate(astuple(row)):
+                if isinstance(value, Decimal):
+                    sheet.write_number(last, place, float(value), None if COLUMNS[place] == "yield" else money)
+                elif isinstance(value, date):
+                    sheet.write_datetime(last, place, value, day)
+                elif value:
+                    sheet.write_string(last, place, str(value))
+        sheet.autofilter(0, 0, last, len(COLUMNS) - 1)
+    return target.getvalue()
