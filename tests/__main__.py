@@ -6,6 +6,7 @@ import doctest
 import importlib
 import os
 import pkgutil
+import signal
 import subprocess
 import sys
 import tempfile
@@ -76,6 +77,8 @@ def main(names: list[str]) -> int:
     if unknown:
         print(f"there is no check {', '.join(sorted(unknown))}; there are: {', '.join([*STATIC, *SUITES])}")
         return 2
+    # A signal to stop ends the run like an error: what was started on the way is stopped.
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(143))
     # Hypothesis keeps what it learns; not in the checkout.
     os.environ.setdefault("HYPOTHESIS_STORAGE_DIRECTORY", str(Path(tempfile.gettempdir()) / "potrel-hypothesis"))
     started = time.monotonic()
