@@ -43,10 +43,16 @@ class Kitchens:
 
     def board(self) -> str:
         """The board of today, as JSON."""
-        kept = self._current()
+        return self._board_of(self._current())
+
+    def _board_of(self, kept: _Kept) -> str:
         if kept.board is None:
             with self._lock:
-                kept.board = kept.board or self._boards.of(kept.costing, kept.moved)
+                if kept is self._kept:
+                    kept.board = kept.board or self._boards.of(kept.costing, kept.moved)
+                else:
+                    # Overtaken while it waited: the rows that are kept belong to a later costing by now.
+                    kept.board = BoardText().of(kept.costing, None)
         return kept.board
 
     def reach(self) -> Reach:
