@@ -26,9 +26,11 @@ from potrel.api.recipes import InKitchen
 from potrel.api.replies import KitchenHead, SaveKitchen, reply
 from potrel.core.allergens import AllergenMatrix, allergen_matrix
 from potrel.core.board import Board
+from potrel.core.kitchen import Settings
 from potrel.formats.kitchen_json import write_kitchen
 from potrel.formats.price_book import price_book_csv, price_book_xlsx
 from potrel.store.database import Database
+from potrel.store.errors import StaleSettings
 from potrel.store.kitchens import load_kitchen, save_settings
 
 _METHODS = ("GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS", "TRACE")
@@ -48,13 +50,15 @@ def kitchen(kitchens: InKitchen) -> Response:
     return reply(KitchenHead, head)
 
 
-@router.put("/kitchen", response_model=SaveKitchen, responses=described(400, 422))
+@router.put("/kitchen", response_model=Settings, responses=described(400, 409, 422))
 def put_kitchen(save: SaveKitchen, kitchens: InKitchen) -> Response:
-    """Change the kitchen's name, currency and settings."""
+    """Change the kitchen's name, currency and settings; refused where somebody changed them since."""
     with kitchens.database.writing() as connection:
         whole = load_kitchen(connection)
+        if whole.settings != save.was:
+            raise StaleSettings
         save_settings(connection, replace(whole, name=save.name, currency=save.currency, settings=save.settings))
-    return reply(SaveKitchen, save)
+    return reply(Settings, save.settings)
 
 
 @router.get("/board", response_model=Board, responses=described())

@@ -16,7 +16,7 @@ from starlette.responses import Response
 from potrel.core.errors import BadDocument, BadQuantity, OutOfRange, PotrelError, RecipeLoop, UnknownFigure
 from potrel.core.kitchen import Item, Part, Recipe
 from potrel.formats.kitchen_json import part_to_plain, what_is_wrong
-from potrel.store.errors import AlreadyThere, NotEmpty, NotFound, Refused, StaleItem, StaleRecipe, StillUsed
+from potrel.store.errors import AlreadyThere, NotEmpty, NotFound, Refused, StaleItem, StaleRecipe, StaleSettings, StillUsed
 
 MEDIA_TYPE = "application/problem+json"
 
@@ -45,6 +45,7 @@ _TABLE: tuple[tuple[type[Exception], int, str, str], ...] = (
     (UnknownFigure, 404, "unknown-figure", "No such figure"),
     (StaleRecipe, 409, "stale-recipe", "Somebody else saved it first"),
     (StaleItem, 409, "stale-item", "Somebody else saved it first"),
+    (StaleSettings, 409, "stale-settings", "Somebody else saved it first"),
     (AlreadyThere, 409, "already-there", "There is one already"),
     (StillUsed, 409, "still-used", "Still used"),
     (NotEmpty, 409, "not-empty", "There is a kitchen already"),

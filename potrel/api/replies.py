@@ -39,11 +39,12 @@ class KitchenHead(Part):
 
 @dataclass(frozen=True, slots=True)
 class SaveKitchen(Part):
-    """New settings, with those they replace: a save over somebody else's is refused."""
+    """New settings, with those that they replace."""
 
     name: Name
     currency: Currency
     settings: Settings
+    was: Settings
 
 
 @dataclass(frozen=True, slots=True)

@@ -54,6 +54,13 @@ class StaleItem(PotrelError):
         super().__init__(f"{theirs.name} has been changed by somebody else in the meantime: look at both versions")
 
 
+class StaleSettings(PotrelError):
+    """A save of settings that somebody else has changed in the meantime."""
+
+    def __init__(self) -> None:
+        super().__init__("somebody else has changed the kitchen's settings in the meantime: open them again and look first")
+
+
 @contextmanager
 def refusals() -> Iterator[None]:
     """Turn the violation of a constraint inside the block into an error that says what would mend it."""

@@ -322,15 +322,19 @@ class TheKitchen(ApiTest):
     def test_settings_move_the_board(self) -> None:
         head = self.get("/api/kitchen")
         settings = {**head["settings"], "target_food_cost": "0.20"}
-        body = {"name": "Estuary", "currency": "GBP", "settings": settings}
+        body = {"name": "Estuary", "currency": "GBP", "settings": settings, "was": head["settings"]}
         self.assertEqual(self.call("PUT", "/api/kitchen", body)[0], 200)
+        status, problem = self.call("PUT", "/api/kitchen", body)
+        self.assertEqual((status, problem["type"]), (409, "urn:potrel:problem:stale-settings"))
         board = self.get("/api/board")
         self.assertEqual((board["kitchen"], board["currency"], board["target_share"]), ("Estuary", "GBP", "0.2"))
 
     def test_a_method_that_is_not_computed_yet(self) -> None:
         head = self.get("/api/kitchen")
         settings = {**head["settings"], "byproduct_method": "mass"}
-        status, problem = self.call("PUT", "/api/kitchen", {"name": "E", "currency": "EUR", "settings": settings})
+        status, problem = self.call(
+            "PUT", "/api/kitchen", {"name": "E", "currency": "EUR", "settings": settings, "was": head["settings"]}
+        )
         self.assertEqual(status, 422)
         self.assertIn("not yet computed", problem["detail"])
 
@@ -341,7 +345,7 @@ class TheKitchen(ApiTest):
         self.assertLessEqual({"Celery", "Fish", "Milk", "Cereals containing gluten"}, {c["group"] for c in chowder["cells"]})
         head = self.get("/api/kitchen")
         settings = {**head["settings"], "allergen_list": "us9"}
-        self.call("PUT", "/api/kitchen", {"name": "E", "currency": "EUR", "settings": settings})
+        self.call("PUT", "/api/kitchen", {"name": "E", "currency": "EUR", "settings": settings, "was": head["settings"]})
         self.assertEqual(len(self.get("/api/allergens")["groups"]), 9)
 
     def test_export(self) -> None:

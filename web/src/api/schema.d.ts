@@ -18,7 +18,7 @@ export interface paths {
         get: operations["kitchen_api_kitchen_get"];
         /**
          * Put Kitchen
-         * @description Change the kitchen's name, currency and settings.
+         * @description Change the kitchen's name, currency and settings; refused where somebody changed them since.
          */
         put: operations["put_kitchen_api_kitchen_put"];
         post?: never;
@@ -1203,7 +1203,7 @@ export interface components {
         };
         /**
          * SaveKitchen
-         * @description New settings, with those they replace: a save over somebody else's is refused.
+         * @description New settings, with those that they replace.
          */
         SaveKitchen: {
             /** Name */
@@ -1211,6 +1211,7 @@ export interface components {
             /** Currency */
             currency: string;
             settings: components["schemas"]["Settings"];
+            was: components["schemas"]["Settings"];
         };
         /**
          * SaveOffer
@@ -1861,11 +1862,20 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SaveKitchen"];
+                    "application/json": components["schemas"]["Settings"];
                 };
             };
             /** @description Not JSON */
             400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -22,10 +22,12 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
   useEffect(() => dialog.current?.showModal(), []);
   const [name, setName] = useState(kitchen.name);
   const [currency, setCurrency] = useState(kitchen.currency);
-  const [settings, setSettings] = useState(kitchen.settings);
+  // What stood there when the dialog opened, whatever is fetched since.
+  const [was] = useState(kitchen.settings);
+  const [settings, setSettings] = useState(was);
   const client = useQueryClient();
   const save = useMutation({
-    mutationFn: () => told(api.PUT("/api/kitchen", { body: { name, currency, settings } })),
+    mutationFn: () => told(api.PUT("/api/kitchen", { body: { name, currency, settings, was } })),
     onSuccess: async () => {
       await refreshAll(client);
       close();
