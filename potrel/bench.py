@@ -209,7 +209,7 @@ def served(kitchen: Kitchen) -> Iterator[str]:
 
     from potrel.api.app import create_app
     from potrel.postgres import Cluster
-    from potrel.store.database import Database, migrate
+    from potrel.store.database import migrate, opened
     from potrel.store.kitchens import insert_kitchen
 
     base = "/dev/shm" if os.access("/dev/shm", os.W_OK) else None  # noqa: S108
@@ -217,11 +217,8 @@ def served(kitchen: Kitchen) -> Iterator[str]:
         cluster.ensure_database("bench")
         url = cluster.url("bench")
         migrate(url)
-        store = Database(url, most=1)
-        store.open()
-        with store.writing() as connection:
+        with opened(url, most=1) as store, store.writing() as connection:
             insert_kitchen(connection, kitchen, "bench")
-        store.close()
         server = uvicorn.Server(uvicorn.Config(create_app(url, today=lambda: DAY), port=0, log_level="warning"))
         thread = threading.Thread(target=server.run, daemon=True)
         thread.start()

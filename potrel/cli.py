@@ -159,20 +159,16 @@ def _start(args: argparse.Namespace) -> int:
 
 def _load_demo(url: str) -> None:
     from potrel.demo import demo_kitchen
-    from potrel.store.database import Database
+    from potrel.store.database import opened
     from potrel.store.kitchens import insert_kitchen, is_empty
 
-    store = Database(url, most=1)
-    store.open()
-    try:
+    with opened(url, most=1) as store:
         with store.reading() as connection:
             empty = is_empty(connection)
         if empty:
             _say("loading the demo kitchen")
             with store.writing() as connection:
                 insert_kitchen(connection, demo_kitchen(date.today()), "the demo")
-    finally:
-        store.close()
 
 
 def _on_signals_stop() -> None:
@@ -217,15 +213,12 @@ def _say(text: str) -> None:
 
 def _export(args: argparse.Namespace) -> int:
     from potrel.formats.kitchen_json import write_kitchen
-    from potrel.store.database import Database
+    from potrel.store.database import opened
     from potrel.store.kitchens import load_kitchen
 
-    with database(DEMO if args.demo else KITCHEN) as url:
-        store = Database(url, most=1)
-        store.open()
+    with database(DEMO if args.demo else KITCHEN) as url, opened(url, most=1) as store:
         with store.reading() as connection:
             text = write_kitchen(load_kitchen(connection))
-        store.close()
     try:
         Path(args.file).write_text(text)
     except OSError as error:
@@ -236,16 +229,13 @@ def _export(args: argparse.Namespace) -> int:
 
 def _import(args: argparse.Namespace) -> int:
     from potrel.formats.kitchen_json import read_kitchen
-    from potrel.store.database import Database
+    from potrel.store.database import opened
     from potrel.store.kitchens import insert_kitchen
 
     kitchen = read_kitchen(_read_file(args.file))
-    with database(DEMO if args.demo else KITCHEN) as url:
-        store = Database(url, most=1)
-        store.open()
+    with database(DEMO if args.demo else KITCHEN) as url, opened(url, most=1) as store:
         with store.writing() as connection:
             insert_kitchen(connection, kitchen, "import", replace=args.replace)
-        store.close()
     _say(f"read {len(kitchen.items)} items and {len(kitchen.recipes)} recipes from {args.file}")
     return 0
 

@@ -29,7 +29,7 @@ from potrel.core.board import Board
 from potrel.core.kitchen import Settings
 from potrel.formats.kitchen_json import write_kitchen
 from potrel.formats.price_book import price_book_csv, price_book_xlsx
-from potrel.store.database import Database
+from potrel.store.database import opened
 from potrel.store.errors import StaleSettings
 from potrel.store.kitchens import load_kitchen, save_settings
 
@@ -103,11 +103,9 @@ def create_app(database_url: str, *, today: Callable[[], date] = date.today, bui
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        database = Database(database_url)
-        database.open()
-        app.state.kitchens = Kitchens(database, today)
-        yield
-        database.close()
+        with opened(database_url) as database:
+            app.state.kitchens = Kitchens(database, today)
+            yield
 
     app = FastAPI(
         title="Potrel", version="0.1.0", lifespan=lifespan, docs_url=None, redoc_url=None,

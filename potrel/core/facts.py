@@ -8,7 +8,7 @@ from dataclasses import replace
 from datetime import date
 from decimal import Decimal
 
-from potrel.core.fields import ONE
+from potrel.core.fields import ONE, ZERO
 from potrel.core.kitchen import Cooking, Item, Kitchen, Line, Offer, Preparation, Recipe
 from potrel.core.purchase import History, MissingWeight, Price, weigh
 from potrel.core.quantities import Quantity, parse_quantity
@@ -52,9 +52,9 @@ class Facts:
         later = copy(self)
         later.recipes = {**self.recipes, recipe.id: recipe}
         later.kitchen = replace(self.kitchen, recipes=tuple(later.recipes.values()))
-        later._uses = {known: used for known, used in self._uses.items() if known != recipe.id}
-        if recipe.id not in self.recipes:
-            later._uses = {}
+        # What uses what stands, but for this recipe; a new one may be what others name already.
+        known = self._uses if recipe.id in self.recipes else {}
+        later._uses = {one: used for one, used in known.items() if one != recipe.id}
         return later
 
     def drained_yield(self, item_id: str) -> Decimal | None:
@@ -130,6 +130,12 @@ class Facts:
                 found = self._drained(item)
             self._preparations[key] = found
         return self._preparations[key]
+
+    def credit_per_kg(self, preparation: Preparation) -> Decimal:
+        """The value [money] of the by-products of a kilo that enters a preparation; 0 where credits do not count."""
+        if not self.credits_count:
+            return ZERO
+        return sum((part.share * part.value_per_kg for part in preparation.byproducts), ZERO)
 
     def _drained(self, item: Item) -> Preparation | None:
         price = self.price(item.id)

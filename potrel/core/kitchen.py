@@ -217,6 +217,10 @@ class Offer(Part):
             raise OutOfRange("the last day of an offer", self.until, f"on or after its first ({self.on})")
 
 
+def _listed(preparation: str | tuple[str, ...] | None) -> tuple[str, ...]:
+    return (preparation,) if isinstance(preparation, str) else preparation or ()
+
+
 @dataclass(frozen=True, slots=True)
 class Line(Part):
     """So much of an item or of another recipe, on the AP basis (as bought) or EP (as it goes in)."""
@@ -245,9 +249,7 @@ class Line(Part):
     @property
     def preparations(self) -> tuple[str, ...]:
         """The ids of the preparations, in the order in which they are done."""
-        if self.preparation is None:
-            return ()
-        return (self.preparation,) if isinstance(self.preparation, str) else self.preparation
+        return _listed(self.preparation)
 
 
 @dataclass(frozen=True, slots=True)
@@ -268,6 +270,11 @@ class TopUpWith(Part):
 
     def __post_init__(self) -> None:
         refuse_unless_one("a top-up", self.item, self.recipe)
+
+    @property
+    def preparations(self) -> tuple[str, ...]:
+        """The ids of the preparations, in the order in which they are done."""
+        return _listed(self.preparation)
 
 
 @dataclass(frozen=True, slots=True)

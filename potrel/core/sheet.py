@@ -199,13 +199,13 @@ def value_of(taken: TakenOut, credits_count: bool) -> Number:
 def _stage(stage: StageMass, balance: Balance, cost: Number, facts: Facts) -> SheetStage:
     taken = [SheetTaken(t.take_out.name, t.mass, value_of(t, facts.credits_count)) for t in stage.taken_out]
     changed = stage.mass_in - stage.changed
-    put_in = stage.mass_in + cooked_of(stage, balance)
+    cooked = _cooked(stage, balance)
     return SheetStage(
-        stage.stage.id, put_in, put_in - stage.mass_in, stage.mass_in, changed, stage.residue, stage.mass_out, taken, cost
+        stage.stage.id, stage.mass_in + cooked, cooked, stage.mass_in, changed, stage.residue, stage.mass_out, taken, cost
     )
 
 
-def cooked_of(stage: StageMass, balance: Balance) -> Number:
+def _cooked(stage: StageMass, balance: Balance) -> Number:
     """The mass [g] that a stage's lines lose (below zero, take up) by their cooking yields."""
     cooked = ZERO
     for line in balance.lines:

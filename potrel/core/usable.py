@@ -126,7 +126,7 @@ def _parts(costing: Costing, form: str, unit: Unit) -> _Parts:
     steps = [_step(facts, item, one) for one in prepared.split("+") if one]
     names = ", ".join(step.name for step in steps)
     part = _Parts(f"{item.name}, {names}" if names else item.name, price=costing.per_gram(item.id))
-    _trim(part, steps, facts.credits_count)
+    _trim(part, steps, facts)
     if part.price is None:
         part.lack = f"{item.name} has no price on {costing.on.isoformat()}: record what it costs"
     _per_unit(part, item, unit)
@@ -140,12 +140,11 @@ def _step(facts: Facts, item: Item, preparation_id: str) -> Preparation:
     return found
 
 
-def _trim(part: _Parts, steps: list[Preparation], credits_count: bool) -> None:
+def _trim(part: _Parts, steps: list[Preparation], facts: Facts) -> None:
     """The AP mass, credits and minutes of a kilo that is left after some preparations."""
     left, credit, minutes = ONE, ZERO, ZERO
     for step in steps:
-        if credits_count:
-            credit += left * sum((one.share * one.value_per_kg for one in step.byproducts), ZERO)
+        credit += left * facts.credit_per_kg(step)
         minutes += left * (step.minutes_per_kg or ZERO)
         left *= step.yield_
     part.grams, part.credit, part.minutes = _THOUSAND / left, credit / left, minutes / left

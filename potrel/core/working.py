@@ -84,9 +84,7 @@ def explain_item(costing: Costing, recipe_id: str, item_id: str, name: str) -> W
     preparation = facts.preparation(item, name)
     if preparation is None:
         return None
-    credit = sum((part.share * part.value_per_kg for part in preparation.byproducts), Decimal(0))
-    if not facts.credits_count:
-        credit = Decimal(0)
+    credit = facts.credit_per_kg(preparation)
     value = None if per_gram is None else (per_gram * _THOUSAND - credit) / preparation.yield_
     return Working(
         recipe_id, figure, f"{item.name}, {preparation.name}: a usable kilo", value, "money/kg",

@@ -87,8 +87,7 @@ def _yields(costing: Costing, line: LineMass, stage: Stage | None) -> list[Input
     item = costing.facts.items.get(line.item or "")
     wanted = line.line.preparations if line.line else ()
     if line.line is None and stage is not None and stage.change.with_ is not None:
-        with_ = stage.change.with_.preparation
-        wanted = () if with_ is None else (with_,) if isinstance(with_, str) else with_
+        wanted = stage.change.with_.preparations
     inputs: list[Input] = []
     for preparation_id in wanted if item is not None else ():
         step = costing.facts.preparation(item, preparation_id) if item else None
@@ -136,12 +135,13 @@ def explain_stage(costing: Costing, recipe_id: str, stage_id: str, name: str) ->
     here = next((one for one in balance.stages if one.stage.id == stage_id), None)
     if here is None:
         return None
-    sheet = next(one for one in sheet_of(costing, recipe_id).stages if one.id == stage_id)
+    sheets = {one.id: one for one in sheet_of(costing, recipe_id).stages}
+    sheet = sheets[stage_id]
     title, path = here.stage.name or here.stage.id, f"stage/{stage_id}"
     if name.startswith("taken_"):
         return _taken(costing, recipe_id, here, path, name)
     if name == "cost":
-        return _stage_cost(costing, recipe_id, balance, here, sheet, path)
+        return _stage_cost(costing, recipe_id, balance, here, sheets, path)
     inputs_of = {
         "put_in_g": ("everything put in", "sum of the lines as prepared, and of what earlier stages hand on",
                      _put_in(costing, balance, here, "ep_g")),
@@ -243,16 +243,17 @@ def _taken(costing: Costing, recipe_id: str, here: StageMass, path: str, name: s
     return None
 
 
-def _stage_cost(costing: Costing, recipe_id: str, balance: Balance, here: StageMass, sheet: SheetStage, path: str) -> Working:
+def _stage_cost(
+    costing: Costing, recipe_id: str, balance: Balance, here: StageMass, sheets: dict[str, SheetStage], path: str
+) -> Working:
     stage = here.stage
     inputs = [
         Input(costing.facts.name_of(line.item, line.recipe), costing.line_cost(line), "money",
               "a line of this stage", f"line/{stage.id}/{line.id}/cost")
         for line in balance.lines if line.stage == stage.id
     ]  # fmt: skip
-    costs = {one.id: one.cost for one in sheet_of(costing, recipe_id).stages}
     for inflow in stage.from_:
-        cost = costs[inflow.stage] * inflow.share
+        cost = sheets[inflow.stage].cost * inflow.share
         inputs.append(Input(f"from {inflow.stage}", cost, "money", "an earlier stage", f"stage/{inflow.stage}/cost"))
     for place, taken in enumerate(here.taken_out, 1):
         value = value_of(taken, costing.facts.credits_count)
@@ -260,11 +261,11 @@ def _stage_cost(costing: Costing, recipe_id: str, balance: Balance, here: StageM
     if here is balance.stages[-1]:
         for other in balance.stages[:-1]:
             if other.left_over:
-                left = costs[other.stage.id] * other.left_over
+                left = sheets[other.stage.id].cost * other.left_over
                 inputs.append(Input(f"left over in {other.stage.id}", left, "money", "its cost stays with the batch"))
     title = f"{stage.name or stage.id}: cost passed on"
     formula = "sum of the lines and of what earlier stages hand on - value of what is taken out"
-    return Working(recipe_id, f"{path}/cost", title, sheet.cost, "money", formula, inputs)
+    return Working(recipe_id, f"{path}/cost", title, sheets[stage.id].cost, "money", formula, inputs)
 
 
 def explain_batch(costing: Costing, recipe_id: str, name: str) -> Working | None:

@@ -93,6 +93,17 @@ class Database:
             return read_version(connection)
 
 
+@contextmanager
+def opened(url: str, *, most: int = 8) -> Iterator[Database]:
+    """The database at an address, connected while the block runs."""
+    store = Database(url, most=most)
+    store.open()
+    try:
+        yield store
+    finally:
+        store.close()
+
+
 def insert_into(table: str, columns: str) -> sql.Composed:
     """An INSERT of all the named columns ("a, b, c") of a table."""
     names = columns.split(", ")

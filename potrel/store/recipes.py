@@ -270,17 +270,13 @@ _SERVING_COLUMNS = (
 )
 
 
-def _ids(preparation: str | tuple[str, ...] | None) -> list[str]:
-    return [] if preparation is None else [preparation] if isinstance(preparation, str) else list(preparation)
-
-
 def _stage_row(recipe_id: str, place: int, stage: Stage) -> tuple[Any, ...]:
     change, with_ = stage.change, stage.change.with_
     return (
         recipe_id, stage.id, place, stage.name, stage.method, stage.vessel, stage.lid, stage.temperature_c,
         stage.minutes, stage.attended_minutes, stage.energy_kwh, change.rule, change.yield_, change.per_hour,
         change.kg_per_hour, change.to, with_ and with_.item, with_ and with_.recipe,
-        _ids(with_.preparation if with_ else None), stage.residue, stage.note,
+        list(with_.preparations if with_ else ()), stage.residue, stage.note,
     )  # fmt: skip
 
 

@@ -303,11 +303,15 @@ class Buying(BrowserTest):
         self.go("/buy/leek")
         page = self.page
         page.get_by_label("New price").last.fill("19.20")
+        page.get_by_label("Until (may be open)").fill("2026-12-24")
         page.get_by_role("button", name="Record").click()
         history = page.get_by_label("Prices so far")
         expect(history).to_contain_text("5 kg for 19.20")
+        expect(history).to_contain_text("to 24 Dec")
         page.get_by_role("button", name="Undo").click()
         expect(history).not_to_contain_text("19.20")
+        # The end of the wrong price goes with it.
+        expect(history).not_to_contain_text("to 24 Dec")
 
     def test_a_yield_shows_what_it_moves_before_it_is_saved(self) -> None:
         self.go("/buy/leek")

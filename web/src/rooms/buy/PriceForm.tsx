@@ -74,6 +74,7 @@ export function PriceForm({ reply }: { reply: ItemReply }) {
             ...former,
             on: recorded.on,
             drained: last.drained ?? null,
+            until: last.until ?? null,
             corrects: recorded.id ?? null,
           });
         }

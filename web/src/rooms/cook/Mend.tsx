@@ -34,7 +34,7 @@ export function WeighOne({ item, unit, message }: { item: string; unit: string; 
       const changed = { ...was, measures: { ...was.measures, [unit]: text } };
       return told(api.PUT("/api/items/{item_id}", { params, body: { item: changed, was } }));
     },
-    onSuccess: () => refreshAll(client).then(() => client.invalidateQueries({ queryKey: ["preview"] })),
+    onSuccess: () => refreshAll(client),
   });
   return (
     <form
