@@ -9,8 +9,9 @@ from pathlib import Path
 from typing import Any
 
 from potrel.core.costing import Costing
-from potrel.core.kitchen import Item, Kitchen, Offer, Recipe, Settings, Supplier
+from potrel.core.kitchen import Item, Kitchen, Recipe, Settings
 from potrel.core.sheet import CostSheet, sheet_of
+from potrel.core.supply import Offer, Supplier
 from potrel.formats.kitchen_json import part_from, read_kitchen
 
 DAY = date(2026, 11, 24)

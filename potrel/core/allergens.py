@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import csv
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache
 from importlib import resources
 
 from potrel.core.costing import Costing
-from potrel.core.kitchen import AllergenList, Item, Part, Recipe
+from potrel.core.kitchen import AllergenList, Item, Recipe
+from potrel.core.part import Part
 
 CAUTION = "An aid, not clearance: labels, trained people and your local food code decide. Nothing here speaks of traces."
 
@@ -30,9 +32,9 @@ class Allergen:
 
 @dataclass(frozen=True, slots=True)
 class Hidden:
-    """Where allergens often hide: words of an item's name, and what such an item often holds."""
+    """Where allergens often hide: whole words of an item's name, and what such an item often holds."""
 
-    words: tuple[str, ...]
+    words: re.Pattern[str]
     allergens: tuple[str, ...]
     where: str
 
@@ -80,7 +82,7 @@ def known_allergens() -> tuple[Allergen, ...]:
 def hidden_allergens() -> tuple[Hidden, ...]:
     """What is often hidden in what (common practice, no source)."""
     return tuple(
-        Hidden(tuple(row["words"].split(";")), tuple(row["allergens"].split(";")), row["where"])
+        Hidden(re.compile(rf"\b({row['words'].replace(';', '|')})(s|es)?\b"), tuple(row["allergens"].split(";")), row["where"])
         for row in _table("hidden_allergens.csv")
     )
 
@@ -102,17 +104,17 @@ def allergen_of(noted: str) -> Allergen | None:
 
 def groups_of(which: AllergenList) -> list[str]:
     """The groups of a list, in its order."""
-    return [one.group(which) for one in known_allergens() if one.group(which)]
+    return list(dict.fromkeys(one.group(which) for one in known_allergens() if one.group(which)))
 
 
 def may_hide(item: Item) -> tuple[Hidden, list[str]] | None:
     """Where an item is of a kind that often hides allergens: what kind, and those that are not noted on it."""
-    name = item.name.lower()
+    name = " ".join(re.findall(r"\w+", item.name.lower()))
     noted = {found.id for word in item.allergens if (found := allergen_of(word)) is not None}
     for hidden in hidden_allergens():
-        if any(word in name for word in hidden.words):
-            missing = [one for one in hidden.allergens if one not in noted]
-            return (hidden, missing) if missing else None
+        missing = [one for one in hidden.allergens if one not in noted]
+        if missing and hidden.words.search(name):
+            return hidden, missing
     return None
 
 
@@ -125,9 +127,9 @@ def allergen_matrix(costing: Costing) -> AllergenMatrix:
 
 
 def _row(costing: Costing, recipe: Recipe, which: AllergenList) -> AllergenRow:
-    in_pot = _items(costing, costing.needs(recipe.id).items)
-    extras = {name for portion in costing.portions(recipe.id) for name in portion.extra_needs.items}
-    beside = _items(costing, extras - costing.needs(recipe.id).items.keys())
+    in_pot = _items(costing, costing.needs(recipe.id).named)
+    extras = {name for portion in costing.portions(recipe.id) for name in portion.extra_needs.named}
+    beside = _items(costing, extras - costing.needs(recipe.id).named)
     brings: dict[str, list[Item]] = {}
     others: set[str] = set()
     for item in [*in_pot, *beside]:

@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 
 from potrel.core.arithmetic import Convert, Number, larger, same, smaller, surely
+from potrel.core.byproducts import Credit, Trimmed, trimmed
 from potrel.core.errors import Problem, Warning
 from potrel.core.facts import Facts
 from potrel.core.fields import ONE, ZERO, plain
@@ -21,20 +22,12 @@ TOP_UP = "top_up"
 
 
 @dataclass(slots=True)
-class Credit:
-    """A by-product of a line: so much [g] at a value [money/kg], and what it is for."""
-
-    name: str
-    mass: Number
-    value_per_kg: Decimal
-    use: str | None
-
-
-@dataclass(slots=True)
 class LineMass:
     """A line with its masses [g]: AP to buy, EP prepared, `pot` after its cooking yield. `line` is None in a top-up.
 
-    `cook_yield` is None where nothing is lost (or taken up) in cooking by the line itself.
+    `cook_yield` is None where nothing is lost (or taken up) in cooking by the line itself. `carried` is the AP mass whose
+    cost its by-products bear (below zero for a line that is itself a by-product), None where they bear none; `lack` says
+    what is missing to know that.
     """
 
     stage: str
@@ -48,6 +41,9 @@ class LineMass:
     cook_yield: Decimal | None = None
     credits: Sequence[Credit] = ()
     known: bool = True
+    carried: Number | None = None
+    byproduct: str | None = None
+    lack: str | None = None
 
 
 @dataclass(slots=True)
@@ -106,16 +102,21 @@ def line_mass(line: Line, line_id: str, stage: Stage | None, facts: Facts, numbe
     item = facts.items.get(line.item or "")
     if item is None:
         return Problem("unknown", f'"{line.item}" is no item: choose one', where, line_id, line.item, affects_mass=True)
+    steps: list[Preparation] = []
+    if line.preparation is not None:
+        found = _steps(item, line.preparations, facts)
+        if isinstance(found, str):
+            return Problem("unknown", found, where, line_id, item.id, affects_mass=True)
+        steps = found
+        if line.byproduct is not None:
+            return _byproduct_line(line, line_id, where, item, steps, facts, number)
     try:
         quantity = number(facts.grams(item, line.quantity))
     except MissingWeight as lack:
         return Problem("missing_weight", str(lack), where, line_id, item.id, lack.unit, affects_mass=True)
     ap = ep = quantity
-    credits: Sequence[Credit] = ()
-    if line.preparation is not None:
-        steps = _steps(item, line.preparations, facts)
-        if isinstance(steps, str):
-            return Problem("unknown", steps, where, line_id, item.id, affects_mass=True)
+    trim: Trimmed | None = None
+    if steps:
         total_yield = number(ONE)
         for step in steps:
             total_yield = total_yield * number(step.yield_)
@@ -123,10 +124,45 @@ def line_mass(line: Line, line_id: str, stage: Stage | None, facts: Facts, numbe
             ep = quantity * total_yield
         else:
             ap = quantity / total_yield
-        credits = _credits(ap, steps, facts, number)
+        trim = trimmed(ap, steps, facts.byproduct_method(item), number)
     cook = _cook_yield(line, item, stage, facts)
     pot = ep if cook is None else ep * number(cook)
-    return LineMass(where or "", line_id, item.id, None, line, ap, ep, pot, cook, credits)
+    weighed = LineMass(where or "", line_id, item.id, None, line, ap, ep, pot, cook)
+    if trim is not None:
+        weighed.credits = trim.credits
+        if trim.lack is not None or any(surely(off.share != 0) for off in trim.offs):
+            weighed.carried, weighed.lack = ap * (number(ONE) - trim.share), trim.lack
+    return weighed
+
+
+def _byproduct_line(
+    line: Line, line_id: str, where: str | None, item: Item, steps: list[Preparation], facts: Facts, number: Convert
+) -> LineMass | Problem:
+    """A line that is what falls off an item: nothing of it is bought, and it costs what it bears there."""
+    name = line.byproduct or ""
+    one = trimmed(number(ONE), steps, facts.byproduct_method(item), number)
+    off = next((off for off in reversed(one.offs) if off.name == name), None)
+    waste = next((credit for credit in one.credits if credit.name == name), None)
+    if off is None and waste is None:
+        known = ", ".join(part.name for step in steps for part in step.byproducts) or "nothing"
+        message = f'no "{name}" falls off {item.name}, {steps[-1].name} (it gives: {known})'
+        return Problem("unknown", message, where, line_id, item.id, affects_mass=True)
+    quantity = parse_quantity(line.quantity)
+    if quantity.kind != "mass":
+        message = f'{name} of {item.name} is measured by weight, not in "{quantity.unit}"'
+        return Problem("missing_weight", message, where, line_id, item.id, affects_mass=True)
+    mass = number(quantity.grams())
+    pot = mass if line.cook_yield is None else mass * number(line.cook_yield)
+    found = LineMass(where or "", line_id, item.id, None, line, number(ZERO), mass, pot, line.cook_yield, byproduct=name)
+    if waste is not None and waste.value_per_kg:
+        # Worth its value by crediting, or its disposal saved: the other side of what is taken off where it falls off.
+        found.credits = [Credit(name, -mass, waste.value_per_kg, waste.use)]
+    elif off is not None and surely(off.share != 0):
+        found.carried = -mass * off.share / off.mass
+        found.credits = [credit.times(mass / off.mass) for credit in off.paid]
+    if off is not None:
+        found.lack = one.lack
+    return found
 
 
 def _recipe_line(line: Line, line_id: str, where: str | None, facts: Facts, number: Convert) -> LineMass | Problem:
@@ -137,9 +173,17 @@ def _recipe_line(line: Line, line_id: str, where: str | None, facts: Facts, numb
     if grams is None:
         message = f'{recipe.name} is measured by weight or volume, not in "{parse_quantity(line.quantity).unit}"'
         return Problem("missing_weight", message, where, line_id, affects_mass=True)
+    if line.byproduct is not None and parse_quantity(line.quantity).kind != "mass":
+        message = f"{line.byproduct} of {recipe.name} is measured by weight"
+        return Problem("missing_weight", message, where, line_id, affects_mass=True)
+    if line.byproduct is not None and not any(out.name == line.byproduct for out in recipe.take_outs()):
+        known = ", ".join(out.name for out in recipe.take_outs()) or "nothing"
+        message = f'no "{line.byproduct}" is taken out of {recipe.name} (it gives: {known})'
+        return Problem("unknown", message, where, line_id, affects_mass=True)
     mass, cook = number(grams), line.cook_yield
     pot = mass if cook is None else mass * number(cook)
-    return LineMass(where or "", line_id, None, recipe.id, line, mass, mass, pot, cook)
+    ap = mass if line.byproduct is None else number(ZERO)
+    return LineMass(where or "", line_id, None, recipe.id, line, ap, mass, pot, cook, byproduct=line.byproduct)
 
 
 def _steps(item: Item, wanted: tuple[str, ...], facts: Facts) -> list[Preparation] | str:
@@ -159,17 +203,6 @@ def _cook_yield(line: Line, item: Item, stage: Stage | None, facts: Facts) -> De
         return line.cook_yield
     cooking = facts.cooking(item, stage.method)
     return None if cooking is None else cooking.yield_
-
-
-def _credits(ap: Number, steps: list[Preparation], facts: Facts, number: Convert) -> list[Credit]:
-    credits: list[Credit] = []
-    mass = ap
-    for step in steps:
-        for part in step.byproducts:
-            value = part.value_per_kg if facts.credits_count else ZERO
-            credits.append(Credit(part.name, mass * number(part.share), value, part.use))
-        mass = mass * number(step.yield_)
-    return credits
 
 
 class _Pot:
@@ -271,11 +304,12 @@ class _Pot:
         if isinstance(one_gram, Problem):
             self.result.problems.append(one_gram)
             return mass
-        credits = [Credit(c.name, c.mass * missing, c.value_per_kg, c.use) for c in one_gram.credits]
+        credits = [credit.times(missing) for credit in one_gram.credits]
+        carried = None if one_gram.carried is None else one_gram.carried * missing
         self.result.lines.append(
             LineMass(
                 stage.id, TOP_UP, with_.item, with_.recipe, None,
-                one_gram.ap * missing, missing, missing, None, credits,
+                one_gram.ap * missing, missing, missing, None, credits, True, carried, None, one_gram.lack,
             )
         )  # fmt: skip
         return mass + missing

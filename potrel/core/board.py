@@ -10,7 +10,8 @@ from typing import Literal
 from potrel.core.costing import Costing, Portion, Priced, Sureness, priced
 from potrel.core.drift import Drift, PriceMoves, drift_of
 from potrel.core.fields import ZERO, Computed, On
-from potrel.core.kitchen import Part, Recipe
+from potrel.core.kitchen import Recipe
+from potrel.core.part import Part
 from potrel.core.sureness import Sure
 
 Mark = Literal["incomplete", "over_target", "far_under_target", "cost_moved", "old_prices", "no_set_price"]

@@ -7,7 +7,7 @@ from collections.abc import Set as AbstractSet
 from dataclasses import dataclass, field, replace
 from datetime import date
 from decimal import Decimal
-from typing import TypeVar
+from typing import Literal, NamedTuple, TypeVar
 
 from potrel.core.arithmetic import Convert, Number, same
 from potrel.core.balance import Balance, LineMass, balance_of, line_mass
@@ -15,11 +15,15 @@ from potrel.core.errors import Problem, Warning
 from potrel.core.facts import Facts
 from potrel.core.fields import ONE, ZERO, Computed
 from potrel.core.graph import above, order_of
-from potrel.core.kitchen import Kitchen, Offer, Part, Pricing, Recipe, Serving
-from potrel.core.needs import Needs, needs_of
+from potrel.core.kitchen import Kitchen, Pricing, Recipe, Serving
+from potrel.core.needs import Needs, TakenNeeds, flow_of, needs_of, stage_shares
+from potrel.core.part import Part
 from potrel.core.pricing import food_cost_share, gross_price, kept_of, needs_labour, net_price
 from potrel.core.quantities import parse_quantity
+from potrel.core.supply import Offer
 
+Rests = Literal["own_tests", "book", "estimate"]
+YieldSort = Literal["preparation", "cooking"]
 T = TypeVar("T")
 # Common practice, no source: a starter is 120 to 240 ml, a main 250 to 450 ml.
 _USUAL_ML = (Decimal(120), Decimal(450))
@@ -55,6 +59,15 @@ class Sureness(Part):
     old_price_share: Computed
 
 
+class YieldUsed(NamedTuple):
+    """A yield that a recipe rests on: of an item's preparation or cooking method, and what it rests on itself."""
+
+    item: str
+    sort: YieldSort
+    of: str
+    rests: Rests
+
+
 @dataclass(slots=True)
 class _Costed:
     """What has been computed so far, by recipe."""
@@ -64,14 +77,15 @@ class _Costed:
     costs: dict[str, Number] = field(default_factory=dict)
     problems: dict[str, list[Problem]] = field(default_factory=dict)
     portions: dict[str, list[Portion]] = field(default_factory=dict)
-    yields: dict[str, frozenset[tuple[str, str, str]]] = field(default_factory=dict)
+    yields: dict[str, frozenset[YieldUsed]] = field(default_factory=dict)
     sureness: dict[str, Sureness] = field(default_factory=dict)
+    taken: dict[str, dict[str, TakenNeeds]] = field(default_factory=dict)
 
     def without(self, recipes: AbstractSet[str]) -> _Costed:
         return _Costed(
             _kept(self.balances, recipes), _kept(self.needs, recipes), _kept(self.costs, recipes),
             _kept(self.problems, recipes), _kept(self.portions, recipes), _kept(self.yields, recipes),
-            _kept(self.sureness, recipes),
+            _kept(self.sureness, recipes), _kept(self.taken, recipes),
         )  # fmt: skip
 
 
@@ -142,6 +156,11 @@ class Costing:
             self._per_gram[item_id] = None if price is None else self.number(price)
         return self._per_gram[item_id]
 
+    def per_kg(self, item_id: str) -> Decimal | None:
+        """The AP price [money/kg] of an item today."""
+        per_gram = self.per_gram(item_id)
+        return None if per_gram is None else per_gram * 1000
+
     def allowance(self, recipe: Recipe) -> Decimal:
         """The seasoning allowance [share]: the recipe's own, else the kitchen's."""
         own = recipe.seasoning_allowance
@@ -157,13 +176,13 @@ class Costing:
 
     def allergens(self, recipe_id: str) -> list[str]:
         """The allergens of all items in a batch and on its servings, in order; an aid, not clearance."""
-        items = set(self.needs(recipe_id).items)
+        items = set(self.needs(recipe_id).named)
         for portion in self.portions(recipe_id):
-            items |= set(portion.extra_needs.items)
+            items |= portion.extra_needs.named
         return sorted({a for i in items if i in self.facts.items for a in self.facts.items[i].allergens})
 
     @property
-    def yields(self) -> dict[str, frozenset[tuple[str, str, str]]]:
+    def yields(self) -> dict[str, frozenset[YieldUsed]]:
         """The yields that each recipe rests on, as far as they were collected (see `sureness`)."""
         return self._known.yields
 
@@ -176,16 +195,38 @@ class Costing:
         """What a line costs [money], its by-products credited; None where it is not known."""
         if not line.known:
             return None
+        if line.recipe is not None and line.byproduct is not None:
+            needs, mass = self.taken(line.recipe, line.byproduct)
+            return needs.cost(self.per_gram) * line.ep / mass if mass > 0 else None
         if line.recipe is not None:
             per_gram = self.cost_per_gram(line.recipe)
             return None if per_gram is None else line.ap * per_gram
-        price = self.per_gram(line.item or "")
-        if price is None:
+        if line.lack is not None:
             return None
-        cost = line.ap * price
+        cost = self.number(ZERO)
+        if self.bears_price(line):
+            price = self.per_gram(line.item or "")
+            if price is None:
+                return None
+            cost = (line.ap if line.carried is None else line.ap - line.carried) * price
         for credit in line.credits:
             cost = cost - credit.mass * self.number(credit.value_per_kg) / 1000
         return cost
+
+    @staticmethod
+    def bears_price(line: LineMass) -> bool:
+        """Whether a line of an item bears a part of its price: a credited by-product has only its value."""
+        return line.byproduct is None or line.carried is not None
+
+    def taken(self, recipe_id: str, name: str) -> TakenNeeds:
+        """What is taken out of a recipe by a name: what it bears, and its mass [g]."""
+        known = self._known.taken.get(recipe_id)
+        if known is None:
+            self.needs(recipe_id)
+            method = self.facts.settings.byproduct_method
+            known = flow_of(self.balance(recipe_id), self._sub, method, self.number)[1]
+            self._known.taken[recipe_id] = known
+        return known[name]
 
     # -- other kitchens ------------------------------------------------------------------------------------------
 
@@ -224,9 +265,9 @@ class Costing:
     def _reached(self, items: set[str]) -> set[str]:
         """The recipes of which something is known that rests on one of the items."""
         known = self._known
-        found = {one for one in known.needs.keys() | known.problems.keys() if not items.isdisjoint(self.needs(one).items)}
+        found = {one for one in known.needs.keys() | known.problems.keys() if not items.isdisjoint(self.needs(one).borne)}
         for recipe, portions in known.portions.items():
-            if any(not items.isdisjoint(portion.extra_needs.items) for portion in portions):
+            if any(not items.isdisjoint(portion.extra_needs.borne) for portion in portions):
                 found.add(recipe)
         return found
 
@@ -235,13 +276,13 @@ class Costing:
         known = self._known
         for item, change in changes.items():
             for recipe, cost in known.costs.items():
-                mass = known.needs[recipe].items.get(item)
+                mass = known.needs[recipe].borne.get(item)
                 if mass is not None:
                     known.costs[recipe] = cost + mass * change
             for recipe, portions in known.portions.items():
                 needs = known.needs.get(recipe)
-                mass = None if needs is None else needs.items.get(item)
-                if mass is not None or any(item in portion.extra_needs.items for portion in portions):
+                mass = None if needs is None else needs.borne.get(item)
+                if mass is not None or any(item in portion.extra_needs.borne for portion in portions):
                     known.portions[recipe] = [_repriced(p, item, mass or ZERO, change) for p in portions]
 
     # -- how it is computed --------------------------------------------------------------------------------------
@@ -256,18 +297,25 @@ class Costing:
         for part in order_of([recipe_id], self.facts.uses, known):
             known[part] = compute(part)
 
-    def _sub(self, recipe_id: str) -> tuple[Needs, Number]:
+    def _sub(self, recipe_id: str, byproduct: str | None = None) -> TakenNeeds:
+        if byproduct is not None:
+            return self.taken(recipe_id, byproduct)
         mass = self.balance(recipe_id).mass if self.mass_known(recipe_id) else self.number(ZERO)
-        return self.needs(recipe_id), mass
+        return TakenNeeds(self.needs(recipe_id), mass)
 
     def _explode(self, recipe_id: str) -> Needs:
-        return needs_of(self.balance(recipe_id), self._sub, self.facts.credits_count, self.number)
+        return needs_of(self.balance(recipe_id), self._sub, self.facts.settings.byproduct_method, self.number)
 
     def _find_problems(self, recipe_id: str) -> list[Problem]:
         balance = self.balance(recipe_id)
         found = list(balance.problems)
         for line in balance.lines:
             found += self._line_problems(line, line.stage)
+        for here in balance.stages:
+            if stage_shares(here, self.facts.settings.byproduct_method, self.number) is None:
+                label = here.stage.name or here.stage.id
+                message = f'stage "{label}": say what a kilo of what goes on is worth, to share its cost by market value'
+                found.append(Problem("missing_fact", message, here.stage.id))
         for portion in self.portions(recipe_id):
             for _, extra in portion.extras:
                 found += [extra] if isinstance(extra, Problem) else self._line_problems(extra, None)
@@ -276,8 +324,11 @@ class Costing:
     def _line_problems(self, line: LineMass, stage: str | None) -> list[Problem]:
         if not line.known:
             return []
+        if line.lack is not None:
+            message = f"{self.facts.name_of(line.item)}: say {line.lack}"
+            return [Problem("missing_fact", message, stage, line.id, line.item)]
         if line.recipe is None:
-            if self.per_gram(line.item or "") is not None:
+            if not self.bears_price(line) or self.per_gram(line.item or "") is not None:
                 return []
             return [self._no_price(line, stage)]
         inside = self.problems(line.recipe)
@@ -340,7 +391,7 @@ class Costing:
 def _repriced(portion: Portion, item: str, in_batch: Number, change: Number) -> Portion:
     if portion.factor is None or portion.food_cost is None:
         return portion
-    need = in_batch * portion.factor + portion.extra_needs.items.get(item, ZERO)
+    need = in_batch * portion.factor + portion.extra_needs.borne.get(item, ZERO)
     return replace(portion, food_cost=portion.food_cost + need * change)
 
 

@@ -5,15 +5,18 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date, timedelta
 
-from potrel.core.kitchen import Kitchen, Offer, Recipe
+from potrel.core.kitchen import Kitchen, Recipe
+from potrel.core.supply import Offer
 
 
 def shifted(kitchen: Kitchen, by: timedelta) -> Kitchen:
-    """The kitchen with every date (offers, set prices, measured yields) moved by so much."""
+    """The kitchen with every date (offers, credits, tests, set prices, measured yields) moved by so much."""
     return replace(
         kitchen,
         offers=tuple(_shifted_offer(offer, by) for offer in kitchen.offers),
         recipes=tuple(_shifted_recipe(recipe, by) for recipe in kitchen.recipes),
+        credits=tuple(replace(credit, on=credit.on + by) for credit in kitchen.credits),
+        tests=tuple(replace(test, on=test.on + by) for test in kitchen.tests),
     )
 
 

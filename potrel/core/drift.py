@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from bisect import bisect_right
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal
 
 from potrel.core.costing import Costing, Portion
 from potrel.core.fields import ONE, ZERO, Computed, On
-from potrel.core.kitchen import Part
+from potrel.core.part import Part
 
 _THOUSAND = Decimal(1000)
 
@@ -100,7 +101,7 @@ def drift_of(costing: Costing, recipe_id: str, portion: Portion, moves: PriceMov
     if since is None or portion.factor is None:
         return None
     happened, factor = moves.since(since), portion.factor
-    changes, batch, beside = happened.changes, costing.needs(recipe_id).items, portion.extra_needs.items
+    changes, batch, beside = happened.changes, costing.needs(recipe_id).borne, portion.extra_needs.borne
     # Every portion of a kitchen comes through here for each board: a part is one product, and the factor comes last.
     parts = [(changes[item] * batch[item], item) for item in changes.keys() & batch.keys()]
     if not changes.keys().isdisjoint(beside):
@@ -125,7 +126,7 @@ def _largest(parts: list[tuple[Decimal, str]]) -> list[tuple[Decimal, str]]:
 
 
 def _with_beside(
-    parts: list[tuple[Decimal, str]], factor: Decimal, beside: dict[str, Decimal], changes: dict[str, Decimal]
+    parts: list[tuple[Decimal, str]], factor: Decimal, beside: Mapping[str, Decimal], changes: dict[str, Decimal]
 ) -> list[tuple[Decimal, str]]:
     """The parts times their factor, with those of what is served beside the pot."""
     by_item = {item: change * factor for change, item in parts}
@@ -167,7 +168,7 @@ class Reach:
                     self._enter(recipe_id, portion, portion.factor)
 
     def _enter(self, recipe_id: str, portion: Portion, factor: Decimal) -> None:
-        batch, beside = self._costing.needs(recipe_id).items, portion.extra_needs.items
+        batch, beside = self._costing.needs(recipe_id).borne, portion.extra_needs.borne
         for item, mass in batch.items():
             need = mass * factor
             if item in beside:
@@ -178,7 +179,7 @@ class Reach:
                 self._by_item.setdefault(item, []).append((recipe_id, portion, need))
 
     def servings(self, item_id: str) -> list[tuple[str, Portion, Decimal]]:
-        """Each serving that takes an item: recipe, portion, and the AP mass [g] of the item in one portion."""
+        """Each serving that takes an item: recipe, portion, and the AP mass [g] whose price a portion bears."""
         return self._by_item.get(item_id, [])
 
     def repriced(self, item_id: str, change: Decimal) -> list[tuple[str, Portion, Decimal]]:

@@ -30,7 +30,7 @@ class BadDocument(PotrelError):
     """A kitchen document that contradicts itself or the format; `where` is the path to the offending value."""
 
     def __init__(self, where: str, message: str) -> None:
-        self.where = where
+        self.where, self.message = where, message
         super().__init__(f"{where}: {message}" if where else message)
 
 

@@ -8,7 +8,7 @@ from decimal import Decimal
 from potrel.core.costing import Costing
 from potrel.core.errors import UnknownFigure
 from potrel.core.sheet import CostSheet
-from potrel.core.working import Working, explain_item
+from potrel.core.working import Working, explain_cooked, explain_item
 from potrel.core.working_pot import explain_batch, explain_line, explain_stage
 from potrel.core.working_serving import explain_serving
 
@@ -40,8 +40,8 @@ def figures_of(sheet: CostSheet) -> Iterator[tuple[str, Decimal | int | None]]:
 def explain(costing: Costing, recipe_id: str, figure: str) -> Working:
     """The working of one figure of a recipe's cost sheet, by its path (see `figures_of`); UnknownFigure for any other.
 
-    Beside the sheet's figures: `item/ID/price_per_kg`, `item/ID/PREPARATION` (its usable kilo) and
-    `serving/ID/drift`.
+    Beside the sheet's figures: `item/ID/price_per_kg`, `item/ID/PREPARATION` and `item/ID/cooking/METHOD` (its
+    usable kilo) and `serving/ID/drift`.
     """
     match figure.split("/"):
         case ["line", stage, line, name]:
@@ -54,6 +54,8 @@ def explain(costing: Costing, recipe_id: str, figure: str) -> Working:
             found = explain_serving(costing, recipe_id, serving, names)
         case ["item", item, name]:
             found = explain_item(costing, recipe_id, item, name)
+        case ["item", item, "cooking", *method] if method:
+            found = explain_cooked(costing, recipe_id, item, "/".join(method))
         case _:
             found = None
     if found is None:

@@ -8,10 +8,11 @@ from dataclasses import replace
 from datetime import date
 from decimal import Decimal
 
-from potrel.core.fields import ONE, ZERO
-from potrel.core.kitchen import Cooking, Item, Kitchen, Line, Offer, Preparation, Recipe
+from potrel.core.fields import ONE
+from potrel.core.kitchen import ByproductMethod, Cooking, Item, Kitchen, Line, Preparation, Recipe
 from potrel.core.purchase import History, MissingWeight, Price, weigh
 from potrel.core.quantities import Quantity, parse_quantity
+from potrel.core.supply import Offer
 
 DRAINED = "drained"
 
@@ -24,7 +25,6 @@ class Facts:
         self.on = on
         self.settings = kitchen.settings
         self.system = kitchen.settings.measure_system
-        self.credits_count = kitchen.settings.byproduct_method != "main_bears_all"
         self.items = {item.id: item for item in kitchen.items}
         self.recipes = {recipe.id: recipe for recipe in kitchen.recipes}
         self.suppliers = {supplier.id: supplier for supplier in kitchen.suppliers}
@@ -66,6 +66,10 @@ class Facts:
         """The name of an item or recipe, or its id where there is none such."""
         named = self.items.get(item_id or "") or self.recipes.get(recipe_id or "")
         return named.name if named else item_id or recipe_id or ""
+
+    def offers_of(self, item_id: str) -> tuple[Offer, ...]:
+        """All offers of an item, in the order in which they were recorded."""
+        return tuple(self._offers.get(item_id, ()))
 
     def history(self, item: Item) -> History:
         """All prices of an item."""
@@ -131,11 +135,9 @@ class Facts:
             self._preparations[key] = found
         return self._preparations[key]
 
-    def credit_per_kg(self, preparation: Preparation) -> Decimal:
-        """The value [money] of the by-products of a kilo that enters a preparation; 0 where credits do not count."""
-        if not self.credits_count:
-            return ZERO
-        return sum((part.share * part.value_per_kg for part in preparation.byproducts), ZERO)
+    def byproduct_method(self, item: Item) -> ByproductMethod:
+        """How an item's trimmings share its cost: its own way, else the kitchen's."""
+        return item.byproduct_method or self.settings.byproduct_method
 
     def _drained(self, item: Item) -> Preparation | None:
         price = self.price(item.id)

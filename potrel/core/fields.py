@@ -9,15 +9,16 @@ from __future__ import annotations
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, datetime
 from decimal import ROUND_HALF_EVEN, Decimal
-from typing import Annotated, Any
+from typing import Annotated, Any, ClassVar
 
 from potrel.core.errors import BadQuantity, OutOfRange
 from potrel.core.quantities import parse_quantity
 
 _DECIMAL = r"^-?(0|[1-9][0-9]{0,11})(\.[0-9]{1,12})?$"
-_ID = r"^[A-Za-z0-9][A-Za-z0-9_.-]{0,79}$"
+_BARE_ID = "[A-Za-z0-9][A-Za-z0-9_.-]{0,79}"
+_ID = f"^{_BARE_ID}$"
 _SIX_PLACES = Decimal("0.000001")
 
 
@@ -134,6 +135,11 @@ class Matching:
 
     what: str
     pattern: str
+    # Every pattern in use, in words: a person is never told the pattern itself.
+    in_words: ClassVar[dict[str, str]] = {}
+
+    def __post_init__(self) -> None:
+        self.in_words[self.pattern] = self.what
 
     def read(self, text: str) -> str:
         """`text` itself where it matches; else OutOfRange."""
@@ -151,6 +157,15 @@ class Day:
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
         return _read_text(r"^[0-9]{4}-[0-9]{2}-[0-9]{2}$", date.fromisoformat, date.isoformat)
+
+
+@dataclass(frozen=True)
+class Moment:
+    """Marks a moment, written as in ISO 8601 with its offset from UTC."""
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> dict[str, Any]:
+        pattern = r"^[0-9]{4}-[0-9]{2}-[0-9]{2}T[0-9]{2}:[0-9]{2}:[0-9]{2}(\.[0-9]{1,6})?(Z|[+-][0-9]{2}:[0-9]{2})$"
+        return _read_text(pattern, datetime.fromisoformat, datetime.isoformat)
 
 
 @dataclass(frozen=True)
@@ -178,11 +193,22 @@ class Version:
 
 ZERO, ONE = Decimal(0), Decimal(1)
 Id = Annotated[str, Matching("an id: letters, digits, - _ and . only, at most 80, no space", _ID)]
+Form = Annotated[
+    str,
+    Matching(
+        "a form: an item, an item:preparation+preparation, or recipe/ and a recipe",
+        rf"^(recipe/{_BARE_ID}|{_BARE_ID}(:{_BARE_ID}(\+{_BARE_ID}){{0,9}})?)$",
+    ),
+]
 Name = Annotated[str, Matching("a name: 1 to 200 characters on one line", r"^[^\x00-\x1f\x7f]{1,200}$")]
 Note = Annotated[str, Matching("a note: at most 2,000 characters", r"^[^\x00]{0,2000}$")]
 Currency = Annotated[str, Matching("a currency: three capital letters, such as EUR", r"^[A-Z]{3}$")]
 On = Annotated[date, Day()]
+At = Annotated[datetime, Moment()]
 Flag = Annotated[bool, YesOrNo()]
+Gtin = Annotated[str, Matching("a GTIN: 8, 12, 13 or 14 digits", r"^([0-9]{8}|[0-9]{12,14})$")]
+Address = Annotated[str, Matching("an address: http:// or https:// and no space", r"^https?://[^\s\x00-\x1f]{1,400}$")]
+TimeOfDay = Annotated[str, Matching("a time of day: such as 06:30", r"^([01][0-9]|2[0-3]):[0-5][0-9]$")]
 
 Money = Annotated[Decimal, Amount("a price", low=ZERO)]
 Value = Annotated[Decimal, Amount("a value per kilo")]

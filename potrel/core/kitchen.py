@@ -21,6 +21,7 @@ from potrel.core.fields import (
     Currency,
     Density,
     Flag,
+    Form,
     Id,
     MassText,
     Minutes,
@@ -38,30 +39,18 @@ from potrel.core.fields import (
     Yield,
     plain,
 )
+from potrel.core.part import Part
+from potrel.core.supply import Credit, Offer, Supplier
 from potrel.core.units import MeasureSystem
+from potrel.core.weighed import BenchTest
 
 Basis = Literal["AP", "EP"]
+ReadyUnit = Literal["kg", "l"]
+_MOST_FORMS = 12
 ByproductMethod = Literal["credit", "main_bears_all", "market_value", "mass"]
 AllergenList = Literal["eu14", "us9"]
 PricingMethod = Literal["food_cost_share", "factor", "contribution", "prime_cost_share", "full_cost"]
 Rule = Literal["keep", "yield", "evaporate", "reduce", "top_up"]
-
-
-def document_key(name: str) -> str:
-    """The key in the document of an attribute: `yield_` is "yield"."""
-    return name.rstrip("_")
-
-
-class Part:
-    """A part of the document: unknown keys are refused, and keywords lose their underscore."""
-
-    __slots__ = ()
-    __pydantic_config__: ClassVar[dict[str, object]] = {
-        "extra": "forbid",
-        "alias_generator": document_key,
-        "serialize_by_alias": True,
-        "validate_by_name": False,
-    }
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,19 +87,6 @@ class Settings(Part):
     def __post_init__(self) -> None:
         if self.serving_loss >= 1:
             raise OutOfRange("a serving loss", self.serving_loss, "less than 1")
-        if self.byproduct_method not in ("credit", "main_bears_all"):
-            raise BadDocument(
-                "byproduct_method",
-                f'sharing costs by "{self.byproduct_method}" is not yet computed; choose "credit" or "main_bears_all"',
-            )
-
-
-@dataclass(frozen=True, slots=True)
-class Supplier(Part):
-    """Somebody the kitchen buys from."""
-
-    id: Id
-    name: Name
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,7 +112,8 @@ class Byproduct(Part):
 class Preparation(Part):
     """A treatment before the pot: `yield` is EP over AP (over 1 where it takes up water), with its band and source.
 
-    `minutes_per_kg` is the labour of trimming a kilo of what enters it.
+    `minutes_per_kg` is the labour of trimming a kilo of what enters it; `value_per_kg` what a usable kilo is worth,
+    for sharing the cost by market value.
     """
 
     id: Id
@@ -147,6 +124,7 @@ class Preparation(Part):
     source: Name | None = None
     byproducts: tuple[Byproduct, ...] = ()
     minutes_per_kg: Minutes | None = None
+    value_per_kg: Positive | None = None
 
     def __post_init__(self) -> None:
         check_band(f'the yield of "{self.name}"', self.yield_, self.low, self.high)
@@ -175,6 +153,7 @@ class Item(Part):
     """Something bought. `density` is kg per litre; `measures` give the weight of one of each count unit.
 
     Of a stock base or cube, `ready_litres_per_kg` is what a kilo makes with water; `salt_share` is its salt by mass.
+    `byproduct_method` is how its trimmings share its cost, where that is not as the kitchen does it.
     """
 
     id: Id
@@ -188,33 +167,11 @@ class Item(Part):
     allergens: tuple[Name, ...] = ()
     ready_litres_per_kg: Positive | None = None
     salt_share: Share | None = None
+    byproduct_method: ByproductMethod | None = None
 
     def __post_init__(self) -> None:
         refuse_twice("preparation", (p.id for p in self.preparations))
         refuse_twice("cooking method", (c.method for c in self.cooking))
-
-
-@dataclass(frozen=True, slots=True)
-class Offer(Part):
-    """A pack at a price (net of tax) from a date on, and up to `until` where it ends. A price of 0 is free: a gift, the garden.
-
-    `drained` is what one inner container holds without its liquid. `corrects` names the id of an earlier offer
-    that this one replaces, because it was recorded wrongly.
-    """
-
-    item: Id
-    supplier: Id
-    pack: Name
-    price: Money
-    on: On
-    drained: MassText | None = None
-    id: Id | None = None
-    corrects: Id | None = None
-    until: On | None = None
-
-    def __post_init__(self) -> None:
-        if self.until is not None and self.until < self.on:
-            raise OutOfRange("the last day of an offer", self.until, f"on or after its first ({self.on})")
 
 
 def _listed(preparation: str | tuple[str, ...] | None) -> tuple[str, ...]:
@@ -223,7 +180,11 @@ def _listed(preparation: str | tuple[str, ...] | None) -> tuple[str, ...]:
 
 @dataclass(frozen=True, slots=True)
 class Line(Part):
-    """So much of an item or of another recipe, on the AP basis (as bought) or EP (as it goes in)."""
+    """So much of an item or of another recipe, on the AP basis (as bought) or EP (as it goes in).
+
+    With `byproduct`, it is not the thing itself but what is left of it elsewhere: what falls off an item at its
+    preparation, or what is taken out of a recipe, by its name, at what it is worth.
+    """
 
     quantity: QuantityText
     item: Id | None = None
@@ -232,6 +193,7 @@ class Line(Part):
     basis: Basis = "AP"
     preparation: Id | tuple[Id, ...] | None = None
     cook_yield: Yield | None = None
+    byproduct: Name | None = None
 
     def __post_init__(self) -> None:
         refuse_unless_one("a line", self.item, self.recipe)
@@ -240,6 +202,8 @@ class Line(Part):
         if isinstance(self.preparation, tuple) and len(self.preparation) < 2:
             # One way to write one preparation, so that equal lines compare equal.
             object.__setattr__(self, "preparation", self.preparation[0] if self.preparation else None)
+        if self.byproduct is not None and self.item is not None and self.preparation is None:
+            raise BadDocument("preparation", f'"{self.byproduct}" falls off at a preparation: name that too')
 
     @property
     def uses(self) -> str:
@@ -327,7 +291,10 @@ class TakeOut(Part):
 
 @dataclass(frozen=True, slots=True)
 class Stage(Part):
-    """One tray or pot on the way: what goes in, what happens to it, what is taken out and what sticks."""
+    """One tray or pot on the way: what goes in, what happens to it, what is taken out and what sticks.
+
+    `value_per_kg` is what a kilo of what goes on is worth, for sharing the cost with the take-outs by market value.
+    """
 
     id: Id
     name: Name | None = None
@@ -344,6 +311,7 @@ class Stage(Part):
     take_out: tuple[TakeOut, ...] = ()
     residue: Share = ZERO
     note: Note | None = None
+    value_per_kg: Positive | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -463,6 +431,11 @@ class Recipe(Part):
                 ids.append(name)
         return ids
 
+    def take_outs(self) -> Iterator[TakeOut]:
+        """All that is taken out, in order."""
+        for stage in self.stages:
+            yield from stage.take_out
+
     def all_lines(self) -> Iterator[Line]:
         """Every line: in the stages, and on each serving."""
         for stage in self.stages:
@@ -484,6 +457,23 @@ class Recipe(Part):
 
 
 @dataclass(frozen=True, slots=True)
+class Comparison(Part):
+    """Forms in which one need can be met, kept to be compared again, by the usable kilo or the ready litre.
+
+    A form may name what the kitchen no longer has: the comparison then says so.
+    """
+
+    id: Id
+    name: Name
+    forms: tuple[Form, ...]
+    unit: ReadyUnit = "kg"
+
+    def __post_init__(self) -> None:
+        if not 1 <= len(self.forms) <= _MOST_FORMS or len(set(self.forms)) < len(self.forms):
+            raise BadDocument("forms", f"a comparison holds 1 to {_MOST_FORMS} forms, each once")
+
+
+@dataclass(frozen=True, slots=True)
 class Kitchen(Part):
     """A whole kitchen."""
 
@@ -497,3 +487,6 @@ class Kitchen(Part):
     items: tuple[Item, ...] = ()
     offers: tuple[Offer, ...] = ()
     recipes: tuple[Recipe, ...] = ()
+    credits: tuple[Credit, ...] = ()
+    tests: tuple[BenchTest, ...] = ()
+    comparisons: tuple[Comparison, ...] = ()

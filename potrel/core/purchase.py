@@ -10,8 +10,9 @@ from datetime import date, timedelta
 from decimal import Decimal
 
 from potrel.core.errors import BadDocument, BadQuantity, PotrelError
-from potrel.core.kitchen import Item, Offer
+from potrel.core.kitchen import Item
 from potrel.core.quantities import Quantity, parse_quantity
+from potrel.core.supply import Offer
 from potrel.core.units import MeasureSystem, canonical, is_known_count
 
 _TIMES = re.compile(r"\s*[x×*]\s*", re.IGNORECASE)
@@ -88,6 +89,12 @@ class Price:
     lack: MissingWeight | None = None
 
 
+def pack_grams(pack: str, item: Item, system: MeasureSystem) -> Decimal:
+    """The mass [g] of a whole pack of an item; MissingWeight where the item lacks the fact it takes."""
+    parsed = parse_pack(pack)
+    return weigh(parsed.inner, item, system) * parsed.count
+
+
 def price_of(offer: Offer, item: Item, system: MeasureSystem) -> Price:
     """The AP price per gram [money/g] = price / mass of the pack, and the yield of draining: drained / net."""
     pack = parse_pack(offer.pack)
@@ -99,16 +106,23 @@ def price_of(offer: Offer, item: Item, system: MeasureSystem) -> Price:
     return Price(offer, offer.price / (inner * pack.count), drained)
 
 
+def standing(offers: Iterable[Offer]) -> list[Offer]:
+    """The offers that hold: those that another corrects left out, and those taken back with what takes them back.
+
+    A correction that was taken back lets what it corrected hold again.
+    """
+    offers = list(offers)
+    taken_back = {offer.corrects for offer in offers if offer.withdrawn}
+    corrected = {offer.corrects for offer in offers if offer.corrects is not None and offer.id not in taken_back}
+    gone = (corrected | taken_back) - {None}
+    return [offer for offer in offers if not offer.withdrawn and offer.id not in gone]
+
+
 class History:
-    """The offers of one item in the order of their dates, those that a later one corrects left out."""
+    """The offers of one item in the order of their dates, those that a later one corrects or takes back left out."""
 
     def __init__(self, item: Item, offers: Iterable[Offer], system: MeasureSystem) -> None:
-        offers = list(offers)
-        corrected = {offer.corrects for offer in offers if offer.corrects is not None}
-        self.prices = sorted(
-            (price_of(offer, item, system) for offer in offers if offer.id is None or offer.id not in corrected),
-            key=_by_day_then_dearest,
-        )
+        self.prices = sorted((price_of(offer, item, system) for offer in standing(offers)), key=_by_day_then_dearest)
         preferred = item.preferred_supplier
         self._tiers = [self.prices]
         if preferred is not None:

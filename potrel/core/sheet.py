@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
 
 from potrel.core.arithmetic import Number
-from potrel.core.balance import Balance, LineMass, StageMass, TakenOut
+from potrel.core.balance import Balance, LineMass, StageMass
 from potrel.core.costing import Costing, Portion, priced, serving_warnings
 from potrel.core.errors import Problem, Warning
 from potrel.core.facts import Facts
 from potrel.core.fields import ONE, ZERO, Computed, On
-from potrel.core.kitchen import Part, Recipe
+from potrel.core.kitchen import ByproductMethod, Recipe
+from potrel.core.needs import stage_shares, valued
+from potrel.core.part import Part
 
 _THOUSAND = Decimal(1000)
 
@@ -34,7 +36,7 @@ class SheetLine(Part):
 
 @dataclass(frozen=True, slots=True)
 class SheetTaken(Part):
-    """Something taken out of a stage: mass [g] and its value [money], negative where disposal is paid."""
+    """Something taken out of a stage: mass [g] and what it bears of the cost [money], negative where disposal is paid."""
 
     name: str
     mass_g: Computed
@@ -143,7 +145,7 @@ def sheet_of(costing: Costing, recipe_id: str) -> CostSheet:
     facts, balance = costing.facts, costing.balance(recipe_id)
     recipe = balance.recipe
     costs = {id(line): costing.line_cost(line) for line in balance.lines}
-    stage_costs = _stage_costs(balance, costs, facts.credits_count)
+    money = stage_money(costing, recipe_id)
     warnings = list(balance.warnings)
     portions = costing.portions(recipe_id)
     for portion in portions:
@@ -157,7 +159,7 @@ def sheet_of(costing: Costing, recipe_id: str) -> CostSheet:
         complete=not problems,
         problems=problems,
         lines=[_line(line, costs[id(line)], facts) for line in balance.lines],
-        stages=[_stage(stage, balance, cost, facts) for stage, cost in zip(balance.stages, stage_costs, strict=True)],
+        stages=[_stage(stage, balance, one) for stage, one in zip(balance.stages, money, strict=True)],
         batch=_batch(costing, recipe, balance),
         servings=[_serving(costing, recipe, portion) for portion in portions],
         allergens=costing.allergens(recipe_id),
@@ -165,44 +167,69 @@ def sheet_of(costing: Costing, recipe_id: str) -> CostSheet:
     )
 
 
-def _line(line: LineMass, cost: Number | None, facts: Facts) -> SheetLine:
+def named(line: LineMass, facts: Facts) -> str:
+    """What a line is called: the item or recipe, or what is left of it elsewhere."""
     name = facts.name_of(line.item, line.recipe)
+    return name if line.byproduct is None else f"{name}: {line.byproduct}"
+
+
+def _line(line: LineMass, cost: Number | None, facts: Facts) -> SheetLine:
+    name = named(line, facts)
     ap, ep, pot = (line.ap, line.ep, line.pot) if line.known else (None, None, None)
     return SheetLine(line.stage, line.id, line.item, line.recipe, name, ap, ep, pot, cost)
 
 
-def _stage_costs(balance: Balance, costs: dict[int, Number | None], credits_count: bool) -> list[Number]:
-    """What each stage passes on. The cost of a share that no stage takes stays with the batch."""
-    passed: dict[str, Number] = {}
-    for stage in balance.stages:
-        cost = ZERO
+@dataclass(frozen=True, slots=True)
+class StageMoney:
+    """The money of a stage: what came in, what each thing taken out bears (below zero: its paid disposal), what goes on."""
+
+    joint: Number
+    taken: list[Number]
+    cost: Number
+
+
+def stage_money(costing: Costing, recipe_id: str) -> list[StageMoney]:
+    """The money of each stage of a recipe. The cost of a share that no stage takes stays with the batch."""
+    balance, method = costing.balance(recipe_id), costing.facts.settings.byproduct_method
+    costs = {id(line): costing.line_cost(line) for line in balance.lines}
+    passed: dict[str, StageMoney] = {}
+    for here in balance.stages:
+        joint = ZERO
         for line in balance.lines:
-            if line.stage == stage.stage.id:
-                cost += costs[id(line)] or ZERO
-        for inflow in stage.stage.from_:
-            cost += passed[inflow.stage] * inflow.share
-        for taken in stage.taken_out:
-            cost -= value_of(taken, credits_count)
-        passed[stage.stage.id] = cost
+            if line.stage == here.stage.id:
+                joint += costs[id(line)] or ZERO
+        for inflow in here.stage.from_:
+            joint += passed[inflow.stage].cost * inflow.share
+        passed[here.stage.id] = _money(here, joint, method)
     if balance.stages:
         last = balance.stages[-1].stage.id
-        for stage in balance.stages[:-1]:
-            passed[last] += passed[stage.stage.id] * stage.left_over
+        for here in balance.stages[:-1]:
+            left = passed[here.stage.id].cost * here.left_over
+            passed[last] = replace(passed[last], cost=passed[last].cost + left)
     return list(passed.values())
 
 
-def value_of(taken: TakenOut, credits_count: bool) -> Number:
-    """The value [money] of what is taken out; 0 where the kitchen lets the main product bear all."""
-    return taken.mass * taken.take_out.value_per_kg / _THOUSAND if credits_count else ZERO
+def _money(here: StageMass, joint: Number, method: ByproductMethod) -> StageMoney:
+    values = [taken.mass * taken.take_out.value_per_kg / _THOUSAND for taken in here.taken_out]
+    if method == "credit":
+        return StageMoney(joint, values, joint - sum(values, ZERO))
+    paid = [min(value, ZERO) for value in values]
+    shares = stage_shares(here, method) or [ZERO] * (1 + len(valued(here)))
+    to_share, others = joint - sum(paid, ZERO), iter(shares[1:])
+    taken = [to_share * next(others) if value > 0 else value for value in values]
+    return StageMoney(joint, taken, to_share * shares[0])
 
 
-def _stage(stage: StageMass, balance: Balance, cost: Number, facts: Facts) -> SheetStage:
-    taken = [SheetTaken(t.take_out.name, t.mass, value_of(t, facts.credits_count)) for t in stage.taken_out]
+def _stage(stage: StageMass, balance: Balance, money: StageMoney) -> SheetStage:
+    names = [taken.take_out.name for taken in stage.taken_out]
+    masses = [taken.mass for taken in stage.taken_out]
+    taken = [SheetTaken(*one) for one in zip(names, masses, money.taken, strict=True)]
     changed = stage.mass_in - stage.changed
     cooked = _cooked(stage, balance)
     return SheetStage(
-        stage.stage.id, stage.mass_in + cooked, cooked, stage.mass_in, changed, stage.residue, stage.mass_out, taken, cost
-    )
+        stage.stage.id, stage.mass_in + cooked, cooked, stage.mass_in, changed, stage.residue, stage.mass_out, taken,
+        money.cost,
+    )  # fmt: skip
 
 
 def _cooked(stage: StageMass, balance: Balance) -> Number:
@@ -260,5 +287,5 @@ def _extra(costing: Costing, role: str, line: LineMass | Problem) -> SheetExtra:
     if isinstance(line, Problem):
         name = costing.facts.name_of(line.item)
         return SheetExtra(role, line.line or "", line.item, None, name, None, None, None)
-    name = costing.facts.name_of(line.item, line.recipe)
+    name = named(line, costing.facts)
     return SheetExtra(role, line.id, line.item, line.recipe, name, line.ap, line.ep, costing.line_cost(line))

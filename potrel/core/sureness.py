@@ -4,13 +4,10 @@ from __future__ import annotations
 
 from datetime import timedelta
 from decimal import Decimal
-from typing import Literal
 
-from potrel.core.costing import Costing, Sureness
+from potrel.core.costing import Costing, Rests, Sureness, YieldUsed
 from potrel.core.fields import ONE, ZERO
 from potrel.core.graph import order_of
-
-Rests = Literal["own_tests", "book", "estimate"]
 
 
 def rests_on(source: str | None) -> Rests:
@@ -43,16 +40,20 @@ class Sure:
         return known
 
     def _compute(self, recipe_id: str) -> Sureness:
-        for part in order_of([recipe_id], self._costing.facts.uses, self._yields):
-            self._yields[part] = self._collect(part)
-        kinds = [rests for _, _, rests in self._yields[recipe_id]]
+        kinds = [used.rests for used in self.yields(recipe_id)]
         share = self._old_share(recipe_id)
         return Sureness(kinds.count("own_tests"), kinds.count("book"), kinds.count("estimate"), share)
 
-    def _collect(self, recipe_id: str) -> frozenset[tuple[str, str, str]]:
+    def yields(self, recipe_id: str) -> frozenset[YieldUsed]:
+        """The yields that a recipe rests on, all its parts counted."""
+        for part in order_of([recipe_id], self._costing.facts.uses, self._yields):
+            self._yields[part] = self._collect(part)
+        return self._yields[recipe_id]
+
+    def _collect(self, recipe_id: str) -> frozenset[YieldUsed]:
         facts = self._costing.facts
         recipe = facts.recipes[recipe_id]
-        found: set[tuple[str, str, str]] = set()
+        found: set[YieldUsed] = set()
         lines = [(line, stage.method) for stage in recipe.stages for line in stage.lines]
         lines += [(line, None) for serving in recipe.servings for _, line in serving.extras]
         for line, method in lines:
@@ -60,13 +61,13 @@ class Sure:
             if item is None:
                 found |= self._yields.get(line.recipe or "", frozenset())
                 continue
-            for preparation_id in line.preparations:
+            for preparation_id in line.preparations if line.byproduct is None else ():
                 preparation = facts.preparation(item, preparation_id)
                 if preparation is not None:
-                    found.add((item.id, preparation_id, rests_on(preparation.source)))
+                    found.add(YieldUsed(item.id, "preparation", preparation_id, rests_on(preparation.source)))
             cooking = facts.cooking(item, method)
-            if cooking is not None and line.cook_yield is None:
-                found.add((item.id, cooking.method, rests_on(cooking.source)))
+            if cooking is not None and line.cook_yield is None and line.byproduct is None:
+                found.add(YieldUsed(item.id, "cooking", cooking.method, rests_on(cooking.source)))
         return frozenset(found)
 
     def _old_share(self, recipe_id: str) -> Decimal:
@@ -74,6 +75,6 @@ class Sure:
         bought = costing.cost(recipe_id) + needs.credit_value()
         if bought <= 0:
             return ZERO
-        masses = needs.items
+        masses = needs.borne
         old = sum([masses[item] * (costing.per_gram(item) or ZERO) for item in self._old & masses.keys()], ZERO)
         return min(old / bought, ONE)

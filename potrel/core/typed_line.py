@@ -4,15 +4,16 @@ from __future__ import annotations
 
 import difflib
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Literal
+from typing import Any, Literal
 
 from potrel.core.errors import BadQuantity, PotrelError
 from potrel.core.facts import Facts
 from potrel.core.fields import plain
-from potrel.core.kitchen import Item, Line, Part, Recipe
+from potrel.core.kitchen import Item, Line, Recipe
+from potrel.core.part import Part
 from potrel.core.purchase import MissingWeight
 from potrel.core.quantities import split_number
 from potrel.core.units import GRAMS, MILLILITRES, canonical, is_known_count, kind_of
@@ -60,6 +61,9 @@ def read_line(text: str, facts: Facts) -> TypedLine:
     words = [word for word in words if word.lower() not in ("ep", "ap", "of")]
     if not words:
         return TypedLine(text, None, None, f'"{text.strip()}" names no ingredient: write it behind the amount')
+    leftover = _leftover(words, facts, f"{plain(amount)} {unit}")
+    if leftover is not None:
+        return TypedLine(text, *leftover)
     found, left = _find(words, facts)
     if found is None:
         phrase = " ".join(words)
@@ -148,6 +152,45 @@ def _find(words: list[str], facts: Facts) -> tuple[Item | Recipe | None, list[st
         return None, words
     used = best[2]
     return best[1], [word for word, stem in zip(words, typed, strict=True) if stem not in used]
+
+
+def _leftover(words: list[str], facts: Facts, quantity: str) -> tuple[Line | None, str, str | None] | None:
+    """What falls off an item or is taken out of a recipe, where all words of its name stand there; the longest name wins.
+
+    On a tie the words that name where it comes from decide, such as "picked meat of white stock".
+    """
+    typed = {_stem(word) for word in words}
+    best: tuple[tuple[int, int], dict[str, Any], str] | None = None
+    for name, origin, keys in _all_leftovers(facts):
+        stems = _stems(name)
+        if not stems or not typed.issuperset(stems):
+            continue
+        score = (len(stems), sum(stem in typed for stem in _stems(origin)))
+        # A single word must not take a line away from an item that is called so.
+        if (len(stems) > 1 or score[1] > 0) and (best is None or score > best[0]):
+            best = (score, {**keys, "byproduct": name}, f"{origin}: {name}")
+    if best is None:
+        return None
+    named: Iterable[Item | Recipe] = (*facts.kitchen.items, *facts.kitchen.recipes)
+    for one in named:
+        stems = _stems(one.name)
+        if len(stems) >= best[0][0] and typed.issuperset(stems) and not best[2].startswith(f"{one.name}: "):
+            # Something bought or made that is called so in full is meant before what is left over.
+            return None
+    if kind_of(quantity.partition(" ")[2]) != "mass":
+        return None, best[2], f"{best[2]} is measured by weight: write its grams or kilos"
+    return Line(quantity=quantity, **best[1]), best[2], None
+
+
+def _all_leftovers(facts: Facts) -> Iterator[tuple[str, str, dict[str, Any]]]:
+    """Each by-product by its name, where it comes from, and the keys of a line that names that."""
+    for item in facts.kitchen.items:
+        for step in item.preparations:
+            for part in step.byproducts:
+                yield part.name, item.name, {"item": item.id, "preparation": step.id}
+    for recipe in facts.kitchen.recipes:
+        for out in recipe.take_outs():
+            yield out.name, recipe.name, {"recipe": recipe.id}
 
 
 def _preparations(words: list[str], item: Item) -> tuple[list[str], list[str]]:

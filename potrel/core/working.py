@@ -6,10 +6,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 
+from potrel.core.byproducts import trimmed
 from potrel.core.costing import Costing
 from potrel.core.facts import Facts
 from potrel.core.fields import Computed
-from potrel.core.kitchen import Part
+from potrel.core.kitchen import ByproductMethod
+from potrel.core.part import Part
 
 _THOUSAND = Decimal(1000)
 
@@ -84,14 +86,35 @@ def explain_item(costing: Costing, recipe_id: str, item_id: str, name: str) -> W
     preparation = facts.preparation(item, name)
     if preparation is None:
         return None
-    credit = facts.credit_per_kg(preparation)
-    value = None if per_gram is None else (per_gram * _THOUSAND - credit) / preparation.yield_
-    return Working(
-        recipe_id, figure, f"{item.name}, {preparation.name}: a usable kilo", value, "money/kg",
-        "(AP price - value of the by-products of a purchased kilo) / yield",
-        [
-            price_input(costing, item_id),
-            Input("value of by-products", credit, "money/kg", "shares and values of the preparation"),
-            Input("yield", preparation.yield_, "share", preparation.source or "no source given"),
-        ],
-    )  # fmt: skip
+    trim = trimmed(_THOUSAND, [preparation], facts.byproduct_method(item))
+    value = None
+    if per_gram is not None and trim.lack is None:
+        value = trim.cost(per_gram * _THOUSAND) / preparation.yield_
+    inputs = [
+        price_input(costing, item_id),
+        Input("value of by-products", trim.credit, "money/kg", "shares and values of the preparation"),
+        Input("yield", preparation.yield_, "share", preparation.source or "no source given"),
+    ]
+    formula = "(AP price - value of the by-products of a purchased kilo) / yield"
+    if trim.share != 1:
+        formula = "(AP price * share that it bears - value of the by-products of a purchased kilo) / yield"
+        inputs.insert(1, share_input(trim.share, facts.byproduct_method(item), trim.lack))
+    return Working(recipe_id, figure, f"{item.name}, {preparation.name}: a usable kilo", value, "money/kg", formula, inputs)
+
+
+def explain_cooked(costing: Costing, recipe_id: str, item_id: str, method: str) -> Working | None:
+    """The working of a usable kilo of an item after a treatment by heat alone."""
+    item, per_kg = costing.facts.items.get(item_id), costing.per_kg(item_id)
+    entry = costing.facts.cooking(item, method) if item is not None else None
+    if item is None or entry is None:
+        return None
+    inputs = [price_input(costing, item_id), Input("yield", entry.yield_, "share", entry.source or "no source given")]
+    value = None if per_kg is None else per_kg / entry.yield_
+    title = f"{item.name}, {method}: a usable kilo"
+    return Working(recipe_id, f"item/{item_id}/cooking/{method}", title, value, "money/kg", "AP price / yield", inputs)
+
+
+def share_input(share: Decimal, method: ByproductMethod, lack: str | None = None) -> Input:
+    """The share of a cost that the main product bears, beside its by-products."""
+    words = "by mass * value, with the by-products" if method == "market_value" else "by mass, with the by-products"
+    return Input("share that it bears", None if lack else share, "share", f"not known: say {lack}" if lack else words)

@@ -7,13 +7,19 @@ from decimal import Decimal
 from potrel.core.balance import TOP_UP, Balance, LineMass, StageMass
 from potrel.core.costing import Costing
 from potrel.core.fields import ZERO, plain
-from potrel.core.kitchen import Item, Stage
-from potrel.core.sheet import SheetStage, sheet_of, value_of
-from potrel.core.working import Input, Working, price_input
+from potrel.core.kitchen import ByproductMethod, Item, Stage
+from potrel.core.sheet import SheetStage, StageMoney, named, sheet_of, stage_money
+from potrel.core.working import Input, Working, price_input, share_input
 
 _THOUSAND = Decimal(1000)
 _TYPED = "typed in the recipe"
 _MEASURED = "weighed in this kitchen"
+_BORNE: dict[ByproductMethod, str] = {
+    "credit": "credited there at the same value",
+    "main_bears_all": "the main product bears all the cost",
+    "market_value": "its part of the cost by mass * value",
+    "mass": "its part of the cost by mass",
+}
 
 
 def explain_line(costing: Costing, recipe_id: str, stage_id: str, line_id: str, name: str) -> Working | None:
@@ -28,7 +34,7 @@ def explain_line(costing: Costing, recipe_id: str, stage_id: str, line_id: str, 
 
 def line_working(costing: Costing, recipe_id: str, line: LineMass, path: str, name: str, stage: Stage | None) -> Working | None:
     """The working of one figure of a line: `ap_g`, `ep_g`, `pot_g` or `cost`."""
-    label = costing.facts.name_of(line.item, line.recipe)
+    label = named(line, costing.facts)
     if name == "cost":
         return _line_cost(costing, recipe_id, line, path, label)
     if name not in ("ap_g", "ep_g", "pot_g"):
@@ -44,6 +50,11 @@ def _mass_formula(costing: Costing, line: LineMass, path: str, name: str, stage:
         inputs = [Input("in the pot (EP)", line.ep, "g", "the line's own figure", f"{path}/ep_g"), _cook(costing, line, stage)]
         return "EP * cooking yield", inputs
     typed_basis = line.line.basis if line.line else "EP"
+    if line.byproduct is not None:
+        text = line.line.quantity if line.line else ""
+        if name == "ap_g":
+            return "nothing is bought: it is left over elsewhere", []
+        return "quantity as a mass", [Input(f'"{text}"', line.ep, "g", _TYPED)]
     basis = "ap_g" if typed_basis == "AP" else "ep_g"
     if name == basis:
         return _typed_formula(costing, line, stage)
@@ -108,6 +119,8 @@ def _cook(costing: Costing, line: LineMass, stage: Stage | None) -> Input:
 
 def _line_cost(costing: Costing, recipe_id: str, line: LineMass, path: str, label: str) -> Working:
     value = costing.line_cost(line)
+    if line.byproduct is not None:
+        return _byproduct_cost(costing, recipe_id, line, path, label)
     ap = Input("to buy (AP)", line.ap if line.known else None, "g", "the line's own figure", f"{path}/ap_g")
     if line.recipe is not None:
         per_gram = costing.cost_per_gram(line.recipe)
@@ -121,11 +134,40 @@ def _line_cost(costing: Costing, recipe_id: str, line: LineMass, path: str, labe
         ]  # fmt: skip
         return Working(recipe_id, f"{path}/cost", f"{label}: cost", value, "money", "mass * batch cost / batch yield", inputs)
     inputs = [ap, price_input(costing, line.item or "")]
+    if line.carried is not None:
+        share = ZERO if line.ap == 0 else 1 - line.carried / line.ap
+        inputs.append(share_input(share, costing.facts.byproduct_method(costing.facts.items[line.item or ""]), line.lack))
+    inputs += _credit_inputs(line)
+    formula = "AP * AP price" + (" * share that it bears" if line.carried is not None else "")
+    formula += " - value of by-products" if line.credits else ""
+    return Working(recipe_id, f"{path}/cost", f"{label}: cost", value, "money", formula, inputs)
+
+
+def _credit_inputs(line: LineMass) -> list[Input]:
+    inputs = []
     for credit in line.credits:
-        worth = credit.mass * credit.value_per_kg / _THOUSAND
         source = f"{plain(round(credit.mass, 1))} g at {plain(credit.value_per_kg)} per kg"
-        inputs.append(Input(f"less {credit.name}", worth, "money", source + (f", for {credit.use}" if credit.use else "")))
-    formula = "AP * AP price" + (" - value of by-products" if line.credits else "")
+        inputs.append(
+            Input(f"less {credit.name}", credit.worth, "money", source + (f", for {credit.use}" if credit.use else ""))
+        )
+    return inputs
+
+
+def _byproduct_cost(costing: Costing, recipe_id: str, line: LineMass, path: str, label: str) -> Working:
+    """What a by-product costs where it is used: what it bears where it falls off or is taken out, per kilo."""
+    value = costing.line_cost(line)
+    known = value is not None and line.ep != 0
+    per_kg = value / line.ep * _THOUSAND if known and value is not None else None
+    origin = costing.facts.name_of(line.item, line.recipe)
+    method = costing.facts.settings.byproduct_method
+    if line.item is not None:
+        method = costing.facts.byproduct_method(costing.facts.items[line.item])
+    words = _BORNE[method]
+    inputs = [
+        Input("mass", line.ep if line.known else None, "g", "the line's own figure", f"{path}/ep_g"),
+        Input(f"a kilo of {line.byproduct}", per_kg, "money/kg", f"from {origin}; {words}"),
+    ]
+    formula = "mass * what a kilo of it bears"
     return Working(recipe_id, f"{path}/cost", f"{label}: cost", value, "money", formula, inputs)
 
 
@@ -169,7 +211,7 @@ def explain_stage(costing: Costing, recipe_id: str, stage_id: str, name: str) ->
 def _put_in(costing: Costing, balance: Balance, here: StageMass, name: str) -> list[Input]:
     stage = here.stage
     inputs = [
-        Input(costing.facts.name_of(line.item, line.recipe), line.ep if name == "ep_g" else line.pot, "g",
+        Input(named(line, costing.facts), line.ep if name == "ep_g" else line.pot, "g",
               "a line of this stage" if line.known else "weight not known", f"line/{stage.id}/{line.id}/{name}")
         for line in balance.lines if line.stage == stage.id and line.id != TOP_UP
     ]  # fmt: skip
@@ -232,15 +274,40 @@ def _taken(costing: Costing, recipe_id: str, here: StageMass, path: str, name: s
                 ]
             return Working(recipe_id, f"{path}/{name}", f"{out.name}: taken out", taken.mass, "g", formula, inputs)
         if name == f"taken_{place}_value":
-            counts = costing.facts.credits_count
-            inputs = [
-                Input("mass", taken.mass, "g", "this stage", f"{path}/taken_{place}_mass_g"),
-                Input("value per kilo", out.value_per_kg, "money/kg", out.use or _TYPED),
-            ]
-            formula = "mass * value per kilo" if counts else "values count 0: the main product bears all"
-            value = value_of(taken, counts)
-            return Working(recipe_id, f"{path}/{name}", f"{out.name}: value", value, "money", formula, inputs)
+            return _taken_value(costing, recipe_id, here, path, place)
     return None
+
+
+def _taken_value(costing: Costing, recipe_id: str, here: StageMass, path: str, place: int) -> Working:
+    """What something taken out bears of a stage's cost, by the kitchen's method."""
+    taken, method = here.taken_out[place - 1], costing.facts.settings.byproduct_method
+    out, money = taken.take_out, _money_of(costing, recipe_id, here)
+    mass = Input("mass", taken.mass, "g", "this stage", f"{path}/taken_{place}_mass_g")
+    worth = Input("value per kilo", out.value_per_kg, "money/kg", out.use or _TYPED)
+    if method == "credit" or out.value_per_kg <= 0:
+        formula, inputs = "mass * value per kilo", [mass, worth]
+    elif method == "main_bears_all":
+        formula, inputs = "values count 0: the main product bears all", [mass, worth]
+    else:
+        paid = sum((min(value, ZERO) for value in money.taken), ZERO)
+        formula = "cost of the stage, disposal included * its part by mass" + (" * value" if method == "market_value" else "")
+        going_on = Input("what goes on", here.mass_out, "g", "this stage", f"{path}/mass_out_g")
+        inputs = [
+            Input("cost of the stage", money.joint - paid, "money", "lines and inflows, and paid disposal"),
+            mass,
+            going_on,
+        ]
+        if method == "market_value":
+            per_kg = here.stage.value_per_kg
+            inputs += [worth, Input("value of a kilo of what goes on", per_kg, "money/kg", _TYPED)]
+    return Working(
+        recipe_id, f"{path}/taken_{place}_value", f"{out.name}: value", money.taken[place - 1], "money", formula, inputs
+    )
+
+
+def _money_of(costing: Costing, recipe_id: str, here: StageMass) -> StageMoney:
+    stages = costing.balance(recipe_id).stages
+    return next(money for one, money in zip(stages, stage_money(costing, recipe_id), strict=True) if one is here)
 
 
 def _stage_cost(
@@ -248,15 +315,15 @@ def _stage_cost(
 ) -> Working:
     stage = here.stage
     inputs = [
-        Input(costing.facts.name_of(line.item, line.recipe), costing.line_cost(line), "money",
+        Input(named(line, costing.facts), costing.line_cost(line), "money",
               "a line of this stage", f"line/{stage.id}/{line.id}/cost")
         for line in balance.lines if line.stage == stage.id
     ]  # fmt: skip
     for inflow in stage.from_:
         cost = sheets[inflow.stage].cost * inflow.share
         inputs.append(Input(f"from {inflow.stage}", cost, "money", "an earlier stage", f"stage/{inflow.stage}/cost"))
-    for place, taken in enumerate(here.taken_out, 1):
-        value = value_of(taken, costing.facts.credits_count)
+    taken_values = _money_of(costing, recipe_id, here).taken
+    for place, (taken, value) in enumerate(zip(here.taken_out, taken_values, strict=True), 1):
         inputs.append(Input(f"less {taken.take_out.name}", value, "money", "taken out", f"{path}/taken_{place}_value"))
     if here is balance.stages[-1]:
         for other in balance.stages[:-1]:
@@ -307,7 +374,7 @@ def _measured_source(costing: Costing, recipe_id: str) -> str:
 def _needs_inputs(costing: Costing, recipe_id: str) -> list[Input]:
     needs = costing.needs(recipe_id)
     inputs = []
-    for item, mass in needs.items.items():
+    for item, mass in needs.borne.items():
         per_gram = costing.per_gram(item)
         source = f"{plain(round(mass, 1))} g AP at today's price, through all recipes used"
         value = None if per_gram is None else mass * per_gram

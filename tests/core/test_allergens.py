@@ -68,6 +68,16 @@ class Matrix(unittest.TestCase):
         (row,) = self.matrix("eu14").rows
         self.assertEqual(row.ask, ["Vegetable stock cube: stock cubes and bases often hold gluten, soy, milk"])
         self.assertIsNone(may_hide(item({"id": "leek"})))
+        for name in ("Curly kale", "Squash cubes, ready cut", "Champignons"):
+            self.assertIsNone(may_hide(item({"id": "x", "name": name})), name)
+        for name, where in (("Pale ale", "beer"), ("Chicken stock, carton", "stock cubes and bases"), ("Hams", "cured meat")):
+            found = may_hide(item({"id": "x", "name": name}))
+            assert found is not None
+            self.assertEqual(found[0].where, where)
+        # What is noted of one kind does not hide what another kind may hold.
+        found = may_hide(item({"id": "x", "name": "Bread with bacon", "allergens": ["sesame", "soya", "milk"]}))
+        assert found is not None
+        self.assertEqual((found[0].where, found[1]), ("cured meat", ["sulphites"]))
         self.assertIsNone(may_hide(item({"id": "wine", "name": "Red wine", "allergens": ["sulphites"]})))
 
     def test_every_matrix_carries_the_caution(self) -> None:

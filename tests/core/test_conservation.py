@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 from decimal import Decimal
 from fractions import Fraction
 from typing import Any
@@ -11,23 +12,27 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from potrel.core.balance import balance_of
+from potrel.core.byproducts import METHODS
 from potrel.core.costing import Costing
 from potrel.core.facts import Facts
-from potrel.core.kitchen import Kitchen
+from potrel.core.kitchen import ByproductMethod, Kitchen
 from potrel.core.sheet import sheet_of
 from tests.kitchens import DAY, kitchen
 
 ITEMS: list[dict[str, Any]] = [
     {"id": "root", "cooking": [{"method": "roast", "yield": "0.7"}], "preparations": [
-        {"id": "peeled", "name": "peeled", "yield": "0.7", "byproducts": [
-            {"name": "peel", "share": "0.2", "value_per_kg": "0.35"}]}]},
+        {"id": "peeled", "name": "peeled", "yield": "0.7", "value_per_kg": "2.30", "byproducts": [
+            {"name": "peel", "share": "0.2", "value_per_kg": "0.35"}]},
+        {"id": "cored", "name": "cored", "yield": "0.8", "value_per_kg": "3.10", "byproducts": [
+            {"name": "core", "share": "0.1", "value_per_kg": "0.9"},
+            {"name": "pith", "share": "0.1", "value_per_kg": "-0.2"}]}]},
     {"id": "beans", "preparations": [{"id": "soaked", "name": "soaked", "yield": "2.3"}]},
     {"id": "water", "density": "1"},
     {"id": "bones", "cooking": [{"method": "roast", "yield": "0.83"}]},
 ]  # fmt: skip
 PRICES = {"root": "1.37", "beans": "2.93", "water": "0.004", "bones": "0.89"}
-PREPARATIONS: dict[str, list[str | None]] = {
-    "root": [None, "peeled"],
+PREPARATIONS: dict[str, list[str | list[str] | None]] = {
+    "root": [None, "peeled", ["peeled", "cored"]],
     "beans": [None, "soaked"],
     "water": [None],
     "bones": [None],
@@ -42,6 +47,10 @@ def thousandths(low: int, high: int) -> st.SearchStrategy[str]:
 def lines(draw: Any, recipes: list[str]) -> dict[str, Any]:
     if recipes and draw(st.booleans()):
         return {"recipe": draw(st.sampled_from(recipes)), "quantity": f"{draw(thousandths(1, 3000))} kg"}
+    if draw(st.integers(0, 5)) == 0:
+        name = draw(st.sampled_from(["peel", "core", "pith"]))
+        quantity = f"{draw(thousandths(1, 900))} kg"
+        return {"item": "root", "byproduct": name, "preparation": ["peeled", "cored"], "quantity": quantity}
     item = draw(st.sampled_from(sorted(PRICES)))
     line = {"item": item, "quantity": f"{draw(thousandths(1, 9000))} kg", "basis": draw(st.sampled_from(["AP", "EP"]))}
     preparation = draw(st.sampled_from(PREPARATIONS[item]))
@@ -72,11 +81,14 @@ def recipes(draw: st.DrawFn, id: str, known: list[str]) -> dict[str, Any]:
             "id": f"s{number}", "method": draw(st.sampled_from(["roast", "simmer"])), "minutes": "45",
             "attended_minutes": str(draw(st.integers(0, 60))), "from": inflows,
             "lines": draw(st.lists(lines(known), min_size=1, max_size=4)), "change": draw(CHANGES),
-            "residue": draw(thousandths(0, 200)),
+            "residue": draw(thousandths(0, 200)), "value_per_kg": draw(thousandths(100, 9000)),
         }  # fmt: skip
         if draw(st.booleans()):
             value = draw(st.integers(-200, 400).map(lambda n: str(Decimal(n) / 100)))
-            stage["take_out"] = [{"name": "skimmed", "mass": "1 mg", "value_per_kg": value}]
+            stage["take_out"] = [
+                {"name": "skimmed", "mass": "1 mg", "value_per_kg": value},
+                {"name": "picked", "mass": "0.4 g", "value_per_kg": draw(thousandths(1, 9000))},
+            ]
         stages.append(stage)
         left[f"s{number}"] = Decimal(1)
     return {"id": id, "name": id, "stages": stages}
@@ -87,7 +99,7 @@ def kitchens(draw: st.DrawFn) -> Kitchen:
     made: list[dict[str, Any]] = []
     for number in range(draw(st.integers(1, 3))):
         made.append(draw(recipes(f"r{number}", [one["id"] for one in made])))
-    method = draw(st.sampled_from(["credit", "main_bears_all"]))
+    method = draw(st.sampled_from(METHODS))
     return kitchen(ITEMS, made, PRICES, byproduct_method=method, seasoning_allowance=Decimal("0.02"))
 
 
@@ -132,6 +144,7 @@ class Conservation(unittest.TestCase):
     @settings(max_examples=120, deadline=None, derandomize=True, database=None)
     @given(kitchens())
     def test_needs_at_their_prices_are_the_sum_over_the_stages(self, made: Kitchen) -> None:
+        made = replace(made, settings=replace(made.settings, byproduct_method="credit"))
         costing = Costing(made, DAY, fraction)
         assume(not any(costing.balance(recipe.id).problems for recipe in made.recipes))
         for recipe in made.recipes:
@@ -144,8 +157,6 @@ class Conservation(unittest.TestCase):
                 ),
                 NOTHING,
             )
-            if not costing.facts.credits_count:
-                values = NOTHING
             self.assertNotIn(None, lines.values())
             over_stages = sum((cost for cost in lines.values() if cost is not None), NOTHING) - values
             # Exactly, not nearly: both are fractions.
@@ -159,6 +170,64 @@ class Conservation(unittest.TestCase):
             sheet = sheet_of(costing, recipe.id)
             self.assertAlmostEqual(sheet.stages[-1].cost * Decimal("1.02"), sheet.batch.food_cost, 18)
 
+    @settings(max_examples=80, deadline=None, derandomize=True, database=None)
+    @given(kitchens())
+    def test_every_method_conserves_the_money_of_each_stage(self, made: Kitchen) -> None:
+        for method in METHODS:
+            costing = Costing(replace(made, settings=replace(made.settings, byproduct_method=method)), DAY)
+            for recipe in made.recipes:
+                sheet, kept = sheet_of(costing, recipe.id), NOTHING
+                passed = {stage.id: fraction(stage.cost) for stage in sheet.stages}
+                for here, stage in zip(costing.balance(recipe.id).stages, sheet.stages, strict=True):
+                    came_in = sum((fraction(line.cost or "0") for line in sheet.lines if line.stage == stage.id), NOTHING)
+                    came_in += sum((passed[one.stage] * fraction(one.share) for one in here.stage.from_), NOTHING)
+                    if here is costing.balance(recipe.id).stages[-1]:
+                        came_in += kept
+                    kept += passed[stage.id] * fraction(here.left_over)
+                    # What came in went on, or is carried by what was taken out; disposal below zero is paid on top.
+                    gone = sum((fraction(taken.value) for taken in stage.taken_out), NOTHING)
+                    self.assertAlmostEqual(float(came_in), float(passed[stage.id] + gone), 12, f"{method}, {stage.id}")
+
+    @settings(max_examples=80, deadline=None, derandomize=True, database=None)
+    @given(thousandths(100, 900), st.lists(st.tuples(thousandths(0, 50), thousandths(-500, 9000)), max_size=3),
+           thousandths(1, 9000), st.sampled_from(METHODS))  # fmt: skip
+    def test_what_falls_off_costs_its_user_what_it_spares_the_main_product(
+        self, yield_: str, parts: list[tuple[str, str]], value: str, method: ByproductMethod
+    ) -> None:
+        byproducts = [{"name": f"part {place}", "share": part[0], "value_per_kg": part[1]} for place, part in enumerate(parts)]
+        if Decimal(yield_) > Decimal("0.8"):
+            yield_ = "0.8"
+        root = {"id": "root", "preparations": [
+            {"id": "cut", "name": "cut", "yield": yield_, "value_per_kg": value, "byproducts": byproducts}]}  # fmt: skip
+        main = {"id": "main", "stages": [
+            {"id": "s", "lines": [{"item": "root", "quantity": "7 kg", "preparation": "cut"}]}]}  # fmt: skip
+        leftovers = [
+            {"item": "root", "preparation": "cut", "byproduct": one["name"], "quantity": f"{7 * Decimal(one['share'])} kg"}
+            for one in byproducts if Decimal(one["share"]) > 0
+        ]  # fmt: skip
+        other = {"id": "other", "stages": [{"id": "s", "lines": leftovers}]}
+        costing = Costing(kitchen([root], [main, other], {"root": "1.37"}, byproduct_method=method), DAY, fraction)
+        # Whatever the method: with everything used, disposal is neither paid nor is a cent lost or counted twice.
+        self.assertEqual(costing.cost("main") + costing.cost("other"), 7 * fraction("1.37"))
+
+    @settings(max_examples=60, deadline=None, derandomize=True, database=None)
+    @given(st.lists(st.tuples(thousandths(1, 900), thousandths(-500, 9000)), min_size=1, max_size=3),
+           thousandths(1, 9000), st.sampled_from(METHODS))  # fmt: skip
+    def test_what_is_taken_out_costs_its_user_what_it_spares_the_batch(
+        self, parts: list[tuple[str, str]], value: str, method: ByproductMethod
+    ) -> None:
+        outs = [{"name": f"out {n}", "mass": f"{mass} kg", "value_per_kg": worth} for n, (mass, worth) in enumerate(parts)]
+        stock = {"id": "stock", "stages": [
+            {"id": "a", "lines": [{"item": "bones", "quantity": "5 kg"}], "take_out": outs, "value_per_kg": value},
+            {"id": "b", "from": [{"stage": "a", "share": "0.75"}],
+             "lines": [{"item": "water", "quantity": "1 kg"}]}]}  # fmt: skip
+        lines_ = [{"recipe": "stock", "byproduct": out["name"], "quantity": out["mass"]} for out in outs]
+        other = {"id": "other", "stages": [{"id": "s", "lines": lines_}]}
+        made = kitchen(ITEMS, [stock, other], PRICES, byproduct_method=method)
+        costing = Costing(made, DAY, fraction)
+        self.assertEqual(costing.problems("other"), [])
+        self.assertEqual(costing.cost("stock") + costing.cost("other"), 5 * fraction("0.89") + fraction("0.004"))
+
     @settings(max_examples=60, deadline=None, derandomize=True, database=None)
     @given(kitchens(), st.sampled_from(sorted(PRICES)), st.integers(1, 500))
     def test_a_cent_more_costs_its_need(self, made: Kitchen, item: str, cents: int) -> None:
@@ -167,6 +236,6 @@ class Conservation(unittest.TestCase):
         offers = kitchen(ITEMS, [], dearer).offers
         after = Costing(Kitchen(**{**{f: getattr(made, f) for f in made.__slots__}, "offers": offers}), DAY, fraction)
         for recipe in made.recipes:
-            need = costing.needs(recipe.id).items.get(item, NOTHING)
+            need = costing.needs(recipe.id).borne.get(item, NOTHING)
             change = after.cost(recipe.id) - costing.cost(recipe.id)
             self.assertEqual(change, need * fraction(f"{cents}/100") / 1000)

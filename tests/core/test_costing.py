@@ -15,7 +15,8 @@ from potrel.core.drift import PriceMoves, Reach, drift_of
 from potrel.core.errors import RecipeLoop
 from potrel.core.facts import Facts
 from potrel.core.graph import order_of
-from potrel.core.kitchen import Kitchen, Offer
+from potrel.core.kitchen import Kitchen
+from potrel.core.supply import Offer
 from potrel.core.sureness import Sure
 from potrel.demo import demo_kitchen
 from tests.kitchens import DAY, d, kitchen, recipe, sheet, tiny, with_recipe

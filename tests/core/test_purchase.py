@@ -8,8 +8,8 @@ from decimal import Decimal
 from typing import Any
 
 from potrel.core.errors import OutOfRange
-from potrel.core.kitchen import Offer
 from potrel.core.purchase import History, price_of
+from potrel.core.supply import Offer
 from tests.kitchens import d, item
 
 

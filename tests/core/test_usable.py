@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 from decimal import Decimal
 from typing import Any
 
@@ -11,7 +12,10 @@ from hypothesis import strategies as st
 
 from potrel.core.costing import Costing
 from potrel.core.errors import BadDocument
-from potrel.core.usable import Unit, UsableForm, compare_forms
+from potrel.core.kitchen import Comparison, ReadyUnit
+from potrel.core.usable import UsableForm, compare_forms, kept_comparisons
+from potrel.core.working import Input
+from potrel.core.working_usable import explain_usable
 from tests.kitchens import DAY, d, kitchen
 
 ITEMS: list[dict[str, Any]] = [
@@ -31,10 +35,11 @@ PRICES = {"squash": "1.60", "cubes": "3.40", "carton": "2.40", "cube": "13", "wa
 
 
 class Usable(unittest.TestCase):
-    def compare(self, *forms: str, unit: Unit = "kg", rate: str | None = "18", **more: Any) -> dict[str, UsableForm]:
+    def compare(self, *forms: str, unit: ReadyUnit = "kg", rate: str | None = "18", **more: Any) -> dict[str, UsableForm]:
         labour = None if rate is None else d(rate)
         made = kitchen(ITEMS, [STOCK], {**PRICES, **more}, labour_rate_per_hour=labour)
-        self.found = compare_forms(Costing(made, DAY), forms, unit)
+        self.costing = Costing(made, DAY)
+        self.found = compare_forms(self.costing, forms, unit)
         return {row.form: row for row in self.found.forms}
 
     def test_cost_is_price_less_credit_over_yield_and_labour_of_what_is_trimmed(self) -> None:
@@ -74,6 +79,44 @@ class Usable(unittest.TestCase):
         self.assertEqual((rows["recipe/stock"].cost, rows["recipe/stock"].labour), (d("0.1632"), d("0.918")))
         self.assertIsNone(rows["recipe/stock"].wins_at)
 
+    def test_every_figure_tells_how_it_came_about(self) -> None:
+        for unit, forms in (("kg", "squash:cubed,cubes,squash:cubed+washed"), ("l", "carton,cube,recipe/stock")):
+            rows = self.compare(*forms.split(","), unit="kg" if unit == "kg" else "l")
+            for form, row in rows.items():
+                beside = ",".join([form, *(other for other in rows if other != form)])
+                for name in ("cost", "labour", "total", "salt_g", "wins_at"):
+                    found = explain_usable(self.costing, f"usable/{unit}/{name}/{beside}")
+                    self.assertEqual(None if found is None else found.value, getattr(row, name), f"{form} {name}")
+
+    def test_inputs_make_up_the_figure(self) -> None:
+        self.compare("squash:cubed", "cubes")
+        given = {one.name: one.value or d(0) for one in self.inputs("usable/kg/cost/squash:cubed,cubes")}
+        self.assertEqual(given["to buy (AP)"], 1250)
+        self.assertEqual(d("1.25") * given["AP price of Squash"] - given["value of by-products"], d("1.9375"))
+        given = {one.name: one.value or d(0) for one in self.inputs("usable/kg/wins_at/squash:cubed,cubes")}
+        self.assertEqual(given["the cheapest other, with labour"], d("3.40"))
+        (grams, *_) = self.inputs("usable/l/cost/cube")
+        self.assertEqual((grams.value, grams.source), (20, "a kilo as bought / 50 litres that a kilo makes"))
+        own = self.inputs("usable/l/cost/recipe/stock")
+        self.assertEqual(
+            [(one.figure, one.recipe) for one in own[:2]], [("batch/food_cost", "stock"), ("batch/mass_g", "stock")]
+        )
+
+    def inputs(self, figure: str) -> list[Input]:
+        found = explain_usable(self.costing, figure)
+        assert found is not None
+        return list(found.inputs)
+
+    def test_figures_that_there_are_not(self) -> None:
+        self.compare("squash:cubed", "recipe/stock", rate=None)
+        for figure in ("usable/kg/colour/squash", "usable/pint/cost/squash", "usable/kg/labour/squash",
+                       "usable/kg/salt_g/squash", "usable/kg/wins_at/squash",
+                       "usable/kg/wins_at/recipe/stock,squash", "yield/squash"):  # fmt: skip
+            self.assertIsNone(explain_usable(self.costing, figure), figure)
+        for figure in ("usable/kg/cost/ham", "usable/kg/wins_at/squash,ham"):
+            with self.subTest(figure), self.assertRaises(BadDocument):
+                explain_usable(self.costing, figure)
+
     def test_what_is_not_known_is_said_and_not_compared(self) -> None:
         rows = self.compare("free", "carton", "squash", unit="l")
         self.assertIn("has no price", rows["free"].lack or "")
@@ -83,6 +126,14 @@ class Usable(unittest.TestCase):
     def test_free_is_the_cheapest(self) -> None:
         self.compare("free", "water", unit="l", free="0", water="1")
         self.assertEqual(self.found.cheapest, "free")
+
+    def test_kept_ones_are_made_anew_and_say_what_is_gone(self) -> None:
+        kept = (Comparison("a", "Squash", ("squash:cubed", "cubes")), Comparison("b", "Fried", ("squash:fried", "cubes")))
+        made = replace(kitchen(ITEMS, [STOCK], PRICES, labour_rate_per_hour=d("18")), comparisons=kept)
+        first, gone = kept_comparisons(Costing(made, DAY))
+        assert first.found is not None
+        self.assertEqual((first.found.cheapest, first.found.cheapest_with_labour), ("squash:cubed", "cubes"))
+        self.assertEqual((gone.found, gone.lack), (None, 'Squash has no preparation "fried"'))
 
     def test_unknown_forms(self) -> None:
         for form in ("ham", "squash:fried", "recipe/ham"):

@@ -10,6 +10,7 @@ from potrel.core.errors import UnknownFigure
 from potrel.core.explain import explain, figures_of
 from potrel.core.sheet import sheet_of
 from potrel.core.working import Working
+from potrel.core.yield_book import yield_book
 from potrel.demo import demo_kitchen
 from tests.kitchens import DAY, d, tiny
 
@@ -72,6 +73,18 @@ class Workings(unittest.TestCase):
         # 1.40 a kilo, of which 0.10 kg peel at 0.30, over a yield of 0.75.
         self.assertAlmostEqual(self.explain("item/celeriac/peeled").value or d(0), (d("1.40") - d("0.03")) / d("0.75"), 20)
 
+    def test_usable_kilo_after_a_roast_is_the_price_over_the_yield(self) -> None:
+        found = self.explain("item/celeriac/cooking/roast")
+        self.assertEqual((found.value, found.formula), (d("1.40") / d("0.70"), "AP price / yield"))
+
+    def test_every_usable_kilo_of_the_yield_book_has_one(self) -> None:
+        costing = Costing(demo_kitchen(DAY), DAY)
+        rows = yield_book(costing)
+        self.assertGreater(len(rows), 40)
+        for row in rows:
+            figure = f"item/{row.item}/{'cooking/' if row.sort == 'cooking' else ''}{row.of}"
+            self.assertEqual(explain(costing, "", figure).value, row.per_kg, figure)
+
     def test_a_quantity_says_how_it_was_weighed(self) -> None:
         (typed,) = self.explain("line/finish/cream/ap_g").inputs
         self.assertIn("Cream 35% weighs 0.99 kg per litre", typed.source)
@@ -79,6 +92,6 @@ class Workings(unittest.TestCase):
     def test_unknown_figures(self) -> None:
         for figure in ("", "batch/colour", "line/roast/ham/cost", "line/roast/celeriac/colour", "serving/mug/price",
                        "stage/fry/cost", "stage/pot/taken_9_value", "item/ham/price_per_kg", "serving/bowl/garnish-9/cost",
-                       "item/celeriac/fried", "serving/bowl/colour", "a/b/c/d/e"):  # fmt: skip
+                       "item/celeriac/fried", "item/celeriac/cooking/fry", "serving/bowl/colour", "a/b/c/d/e"):  # fmt: skip
             with self.subTest(figure), self.assertRaises(UnknownFigure):
                 self.explain(figure)

