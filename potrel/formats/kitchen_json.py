@@ -12,8 +12,10 @@ from pydantic import TypeAdapter, ValidationError
 
 from potrel.core.checks import refuse_twice
 from potrel.core.errors import BadDocument, PotrelError
+from potrel.core.fields import Matching
 from potrel.core.graph import order_of
-from potrel.core.kitchen import Item, Kitchen, Line, Recipe, document_key
+from potrel.core.kitchen import Item, Kitchen, Line, Recipe
+from potrel.core.part import document_key
 from potrel.core.purchase import known_units, parse_pack, refuse_unknown_unit
 
 LARGEST_DOCUMENT = 64 * 1024 * 1024
@@ -99,6 +101,14 @@ def check_kitchen(kitchen: Kitchen) -> None:
         if item.preferred_supplier is not None and item.preferred_supplier not in suppliers:
             raise BadDocument(f"items[{place}]", f'no supplier has the id "{item.preferred_supplier}"')
     _check_offers(kitchen, items, suppliers, units)
+    _check_credits(kitchen, items, suppliers)
+    _at("tests", refuse_twice, "test", (test.id for test in kitchen.tests))
+    for place, test in enumerate(kitchen.tests):
+        if test.item not in items:
+            raise BadDocument(f"tests[{place}]", f'no item has the id "{test.item}"')
+        if test.supplier is not None and test.supplier not in suppliers:
+            raise BadDocument(f"tests[{place}]", f'no supplier has the id "{test.supplier}"')
+    _at("comparisons", refuse_twice, "comparison", (one.id for one in kitchen.comparisons))
     recipes = {recipe.id: recipe for recipe in kitchen.recipes}
     for place, recipe in enumerate(kitchen.recipes):
         _at(f"recipes[{place}] ({recipe.id})", check_recipe, recipe, items, recipes, kitchen, units)
@@ -133,6 +143,19 @@ def _check_offers(kitchen: Kitchen, items: dict[str, Item], suppliers: set[str],
             ids.add(offer.id)
         pack = _at(where, parse_pack, offer.pack)
         _at(where, refuse_unknown_unit, f"1 {pack.inner.unit}", units)
+
+
+def _check_credits(kitchen: Kitchen, items: dict[str, Item], suppliers: set[str]) -> None:
+    _at("credits", refuse_twice, "credit", (credit.id for credit in kitchen.credits if credit.id))
+    ids: set[str | None] = {None}
+    for place, credit in enumerate(kitchen.credits):
+        for what, wanted, there in (("item", credit.item, items), ("supplier", credit.supplier, suppliers)):
+            if wanted not in there:
+                raise BadDocument(f"credits[{place}]", f'no {what} has the id "{wanted}"')
+        if credit.withdraws not in ids:
+            raise BadDocument(f"credits[{place}]", f'it takes back "{credit.withdraws}", which is no credit before it')
+        _at(f"credits[{place}]", parse_pack, credit.pack)
+        ids.add(credit.id)
 
 
 def _lines(recipe: Recipe) -> Iterator[Line]:
@@ -175,17 +198,19 @@ def _message(error: dict[str, Any], root: type[Any]) -> str:
     if kind == "string_type":
         return f"must be a text in quotes, not {json.dumps(error['input'])[:40]}"
     if kind == "string_pattern_mismatch":
-        return f"{json.dumps(error['input'])[:60]} is not written as it must be ({_pattern(error)})"
+        return f"{json.dumps(error['input'])[:60]} is not {_in_words(error['ctx']['pattern'])}"
     if kind == "json_invalid":
         return f"this is not JSON that can be read: {error['ctx']['error']}"
     message: str = error["msg"]
     return message[0].lower() + message[1:]
 
 
-def _pattern(error: dict[str, Any]) -> str:
-    pattern = error["ctx"]["pattern"]
-    known = {"^-?(0": "a plain number such as 0.75", "^[0-9]{4}": "a date such as 2026-11-24", "^[A-Z]": "such as EUR"}
-    return next((words for start, words in known.items() if pattern.startswith(start)), f"pattern {pattern}")
+def _in_words(pattern: str) -> str:
+    known = {
+        "^-?(0": "a plain number such as 0.75", "^[0-9]{4}-[0-9]{2}-[0-9]{2}T": "a moment such as 2026-11-24T06:30:00Z",
+        "^[0-9]{4}": "a date such as 2026-11-24", **Matching.in_words,
+    }  # fmt: skip
+    return next((words for start, words in known.items() if pattern.startswith(start)), f"a text of the pattern {pattern}")
 
 
 def _path(loc: tuple[int | str, ...]) -> str:

@@ -13,8 +13,8 @@ from potrel.core.costing import Costing
 from potrel.core.fields import rounded
 from potrel.core.kitchen import Item
 from potrel.core.working import explain_item
+from potrel.formats.sheets import as_cell, workbook
 
-_FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
 _WIDTHS = {"name": 28, "supplier": 22, "preparation": 24, "source": 30}
 
 
@@ -80,42 +80,11 @@ def price_book_csv(costing: Costing) -> str:
     writer = csv.writer(text)
     writer.writerow(COLUMNS)
     for row in price_book(costing):
-        writer.writerow([_as_text(value) for value in astuple(row)])
+        writer.writerow([as_cell(value, rounded) for value in astuple(row)])
     return text.getvalue()
-
-
-def _as_text(value: object) -> str:
-    if value is None:
-        return ""
-    if isinstance(value, Decimal):
-        return rounded(value)
-    text = str(value)
-    # A spreadsheet takes such a text for a formula; the quote in front makes it one that is only shown.
-    return f"'{text}" if text.startswith(_FORMULA_STARTS) else text
 
 
 def price_book_xlsx(costing: Costing) -> bytes:
     """The price book as an XLSX workbook: typed cells, a header that stays in sight, nothing that runs."""
-    import xlsxwriter
-
-    target = io.BytesIO()
-    options = {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False, "strings_to_numbers": False}
-    with xlsxwriter.Workbook(target, options) as book:
-        sheet = book.add_worksheet("Price book")
-        head = book.add_format({"bold": True, "bottom": 1})
-        day, money = book.add_format({"num_format": "yyyy-mm-dd"}), book.add_format({"num_format": "0.00"})
-        sheet.freeze_panes(1, 2)
-        for place, name in enumerate(COLUMNS):
-            sheet.write_string(0, place, name, head)
-            sheet.set_column(place, place, _WIDTHS.get(name, 13))
-        last = 0
-        for last, row in enumerate(price_book(costing), 1):
-            for place, value in enumerate(astuple(row)):
-                if isinstance(value, Decimal):
-                    sheet.write_number(last, place, float(value), None if COLUMNS[place] == "yield" else money)
-                elif isinstance(value, date):
-                    sheet.write_datetime(last, place, value, day)
-                elif value:
-                    sheet.write_string(last, place, str(value))
-        sheet.autofilter(0, 0, last, len(COLUMNS) - 1)
-    return target.getvalue()
+    rows = (astuple(row) for row in price_book(costing))
+    return workbook("Price book", COLUMNS, rows, widths=_WIDTHS, frozen_columns=2, plain_numbers=("yield",))

@@ -59,8 +59,7 @@ BAD: dict[str, tuple[str | bytes, str]] = {
         "plus the shares of its by-products",
     ),
     "share over 1": (changed(("settings.serving_loss", "1.2")), "a share is 1.2"),
-    "not yet": (changed(("settings.byproduct_method", "market_value")), "not yet computed"),
-    "not yet either": (changed(("settings.byproduct_method", "mass")), "not yet computed"),
+    "no such method": (changed(("settings.byproduct_method", "guess")), "byproduct_method"),
     "missing item": (changed((f"{LINE}.item", "ham")), 'no item has the id "ham"'),
     "missing item of an offer": (changed(("offers.0.item", "ham")), 'offers[0]: no item has the id "ham"'),
     "missing supplier": (changed(("offers.0.supplier", "nobody")), 'no supplier has the id "nobody"'),
@@ -68,6 +67,18 @@ BAD: dict[str, tuple[str | bytes, str]] = {
     "missing vessel": (changed(("recipes.1.stages.0.vessel", "tub")), 'no vessel has the id "tub"'),
     "missing key": (changed(("offers.0.pack", None)), 'offers[0].pack: the key "pack" is missing'),
     "two of an id": (changed(("items.1.id", "celeriac")), 'two of the same item "celeriac"'),
+    "comparison of nothing": (
+        changed(("comparisons", [{"id": "c", "name": "C", "forms": []}])),
+        "a comparison holds 1 to 12 forms, each once",
+    ),
+    "form that is none": (
+        changed(("comparisons", [{"id": "c", "name": "C", "forms": ["celeriac, peeled"]}])),
+        'comparisons[0].forms[0]: "celeriac, peeled" is not a form: an item, an item:preparation+preparation',
+    ),
+    "two comparisons of an id": (
+        changed(("comparisons", [{"id": "c", "name": "C", "forms": ["celeriac"]}] * 2)),
+        'two of the same comparison "c"',
+    ),
     "loop of recipes": (
         changed(("recipes.0.stages.0.lines.1", {"recipe": "celeriac-soup", "quantity": "1 l"})),
         "chicken-stock -> celeriac-soup -> chicken-stock",
@@ -89,7 +100,10 @@ BAD: dict[str, tuple[str | bytes, str]] = {
     "a take-out of both": (changed(("recipes.0.stages.0.take_out.1.of", ["bones"])), 'either a "mass" or the lines'),
     "a bad date": (changed(("offers.0.on", "2026-13-45")), "month must be in 1..12"),
     "a correction of nothing": (changed(("offers.0.corrects", "o-9")), "is no offer before it"),
-    "an id with spaces": (changed(("items.0.id", "big celeriac")), "is not written as it must be"),
+    "an id with spaces": (
+        changed(("items.0.id", "big celeriac")),
+        '"big celeriac" is not an id: letters, digits, - _ and .',
+    ),
     "another format": (changed(("format", "other")), "format: input should be 'potrel-kitchen'"),
     "another version": (changed(("version", 2)), "version: input should be 1"),
     "a list": ("[]", "should be"),

@@ -1,0 +1,77 @@
+"""From the bytes of a list to its lines matched to items: the reading, the guess whose list it is, the matching."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from rapidfuzz import fuzz, process, utils
+
+from potrel.core.kitchen import Kitchen
+from potrel.core.price_list import Match, PriceList
+from potrel.core.review import ListChoices
+from potrel.core.supply import Supplier
+from potrel.deliveries.matching import match_lines
+from potrel.formats.column_heads import plain_head
+from potrel.formats.price_list import read_price_list
+
+_SAME_NAME = 88
+_READING = 0.75
+
+
+@dataclass(frozen=True, slots=True)
+class Understood:
+    """A list, whose it is (None where that is not known), and the match of each of its lines."""
+
+    of: PriceList
+    supplier: str | None
+    matches: tuple[Match, ...]
+
+
+def understand(data: bytes, kitchen: Kitchen, choices: ListChoices) -> Iterator[float | Understood]:
+    """Understands a file: yields the share that is done, now and then, and last what was understood. BadFile where refused.
+
+    What a person said in `choices` wins; else a supplier's remembered columns count as soon as it is known whose list it is.
+    """
+    suppliers = {one.id: one for one in kitchen.suppliers}
+    known = suppliers.get(choices.supplier or "")
+    of = None
+    for step in read_price_list(data, choices.columns or (known.columns if known else {}), choices.kind):
+        if isinstance(step, PriceList):
+            of = step
+        else:
+            yield step * _READING
+    if of is None:
+        raise RuntimeError("a file was read without a list coming of it")
+    if known is None and choices.supplier is None:
+        known = guess_supplier(kitchen, of)
+        if known is not None and known.columns and of.heads and not choices.columns:
+            *_, again = read_price_list(data, known.columns, choices.kind)
+            of = again if isinstance(again, PriceList) else of
+    supplier = None if known is None else known.id
+    for found in match_lines(kitchen, of, supplier):
+        if isinstance(found, float):
+            yield _READING + found * (1 - _READING)
+        else:
+            yield Understood(of, supplier, tuple(found))
+
+
+def guess_supplier(kitchen: Kitchen, of: PriceList) -> Supplier | None:
+    """Whose list it is: by the name that it says, by the heads of its table, else by codes that only one supplier uses."""
+    if of.supplier is not None:
+        names = {one.id: one.name for one in kitchen.suppliers}
+        best = process.extractOne(
+            of.supplier, names, scorer=fuzz.token_sort_ratio, processor=utils.default_process, score_cutoff=_SAME_NAME
+        )
+        return None if best is None else next(one for one in kitchen.suppliers if one.id == best[2])
+    heads = {plain_head(head) for head in of.heads}
+    fitting = [one for one in kitchen.suppliers if one.columns and {plain_head(h) for h in one.columns.values() if h} <= heads]
+    if len(fitting) == 1:
+        return fitting[0]
+    codes = {line.called for line in of.lines}
+    counts = Counter(offer.supplier for offer in kitchen.offers if offer.code in codes)
+    ranked = counts.most_common(2)
+    if ranked and ranked[0][1] * 2 > len(of.lines) and (len(ranked) == 1 or ranked[0][1] > 2 * ranked[1][1]):
+        return next(one for one in kitchen.suppliers if one.id == ranked[0][0])
+    return None

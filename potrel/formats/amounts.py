@@ -1,0 +1,100 @@
+"""Amounts, dates and texts as suppliers write them, told column by column: is it 1,234.50 or 1.234,50?"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from datetime import date
+from decimal import Decimal
+from functools import lru_cache
+
+_CURRENCY = r"(?:[A-Z]{3}|[€$£¥])?"
+_MONEY = re.compile(rf"^{_CURRENCY}\s*(-?)\s*{_CURRENCY}\s*([0-9][0-9.,' \u00a0\u202f]*)\s*{_CURRENCY}(-?)$")
+_DATE = re.compile(r"^([0-9]{1,4})[-/.]([0-9]{1,2})[-/.]([0-9]{1,4})(?:[T ].*)?$")
+
+
+_UNSEEN = re.compile(r"[\x00-\x1f\x7f\ufeff\ufffe\uffff]")
+# A price that is computed from an amount has so many places.
+_MILLIONTH = Decimal("0.000001")
+
+
+def one_line(text: str) -> str:
+    """A text without line ends and other marks that nobody sees."""
+    if text.isprintable() and "  " not in text:
+        return text.strip()
+    return " ".join(_UNSEEN.sub(" ", text).split())
+
+
+def shared_out(amount: Decimal, among: Decimal) -> Decimal:
+    """An amount over a quantity that is not 0, to a millionth."""
+    return (amount / among).quantize(_MILLIONTH)
+
+
+class Amounts:
+    """Reads the amounts of one column, by what all of it tells of its decimal mark."""
+
+    def __init__(self, column: Iterable[str]) -> None:
+        marks = {mark for text in column if (mark := _sure_mark(text)) is not None}
+        self._mark = marks.pop() if len(marks) == 1 else None
+
+    def read(self, text: str) -> Decimal | None:
+        """The amount that a text spells; None where it spells none, or could be read in two ways."""
+        found = _MONEY.match(text.strip())
+        if found is None:
+            return None
+        digits = re.sub(r"[' \u00a0\u202f]", "", found[2])
+        mark = _sure_mark(text) or self._mark
+        if mark is None and re.search(r"[.,]", digits):
+            # One mark and three digits behind it: thousands to one reader, thousandths to another. A 0 in front decides.
+            if not re.match(r"0[.,]", digits):
+                return None
+            mark = digits[1]
+        if mark is not None:
+            digits = digits.replace("," if mark == "." else ".", "").replace(",", ".")
+        if digits.count(".") > 1:
+            return None
+        value = Decimal(digits.rstrip("."))
+        return -value if found[1] or found[3] else value
+
+
+@lru_cache(maxsize=8192)
+def _sure_mark(text: str) -> str | None:
+    """The decimal mark of a text where only one reading makes sense."""
+    found = _MONEY.match(text.strip())
+    if found is None:
+        return None
+    digits: str = found[2].rstrip()
+    marks = [(mark, at) for at, mark in enumerate(digits) if mark in ".,"]
+    if not marks:
+        return None
+    last, at = marks[-1]
+    kinds = {mark for mark, _ in marks}
+    if len(kinds) == 2:
+        return last
+    if len(marks) > 1:
+        # 1.234.567: a mark that comes twice is none of decimals.
+        return "," if last == "." else "."
+    behind = len(digits) - at - 1
+    return None if behind == 3 else last
+
+
+class Dates:
+    """Reads the dates of one column: a day over 12 tells whether days or months come first; days do where nothing tells."""
+
+    def __init__(self, column: Iterable[str]) -> None:
+        parts = [found for text in column if (found := _DATE.match(text.strip())) is not None and len(found[1]) < 4]
+        self._months_first = any(int(found[2]) > 12 for found in parts) and not any(int(found[1]) > 12 for found in parts)
+
+    def read(self, text: str) -> date | None:
+        """The date that a text spells, None where it spells none."""
+        found = _DATE.match(text.strip())
+        if found is None:
+            return None
+        first, second, third = int(found[1]), int(found[2]), int(found[3])
+        year, month, day = (first, second, third) if len(found[1]) == 4 else (third, second, first)
+        if len(found[1]) < 4 and self._months_first:
+            month, day = day, month
+        try:
+            return date(year + 2000 if year < 100 else year, month, day)
+        except ValueError:
+            return None

@@ -1,0 +1,75 @@
+"""Which column of a supplier's table means what: told by its head, or as it was mapped before."""
+
+from __future__ import annotations
+
+import csv
+import re
+import unicodedata
+from collections.abc import Mapping
+from functools import cache
+from importlib import resources
+from typing import get_args
+
+from potrel.core.price_list import Meaning
+from potrel.formats.tables import Rows
+
+_LOOKED_AT = 25
+MEANINGS: tuple[Meaning, ...] = get_args(Meaning)
+
+
+@cache
+def _known_heads() -> dict[str, Meaning]:
+    table = resources.files("potrel.core").joinpath("tables", "column_heads.csv")
+    with table.open(encoding="utf-8") as file:
+        rows = list(csv.DictReader(file))
+    meanings: dict[str, Meaning] = {meaning: meaning for meaning in MEANINGS}
+    # The first meaning that claims a word keeps it.
+    return {word: meanings[row["meaning"]] for row in reversed(rows) for word in row["words"].split(";")}
+
+
+def plain_head(head: str) -> str:
+    """A head without case, marks, accents and currency: "Net-Price (EUR)" is "net price"."""
+    bare = unicodedata.normalize("NFKD", head).encode("ascii", "ignore").decode().lower()
+    bare = re.sub(r"\([^)]*\)|\b(?:eur|usd|gbp|chf)\b|'s\b", " ", bare)
+    return " ".join(re.findall(r"[a-z0-9]+", bare))
+
+
+def find_heads(rows: Rows, remembered: Mapping[str, str]) -> tuple[int, dict[str, int]]:
+    """The place of the row of heads, and the column of each meaning; the row with most known heads is it.
+
+    `remembered` are the heads of this supplier by meaning; they win over what a head is commonly called.
+    """
+    best: tuple[int, dict[str, int]] = (0, {})
+    for place, row in enumerate(rows[:_LOOKED_AT]):
+        columns = _columns(row, remembered)
+        if len(columns) > len(best[1]):
+            best = (place, columns)
+    return best
+
+
+def _columns(row: list[str], remembered: Mapping[str, str]) -> dict[str, int]:
+    columns: dict[str, int] = {}
+    taken: set[int] = set()
+    plain = [plain_head(cell) for cell in row]
+    for meaning, head in remembered.items():
+        # An empty head says that no column means this.
+        at = next((at for at, one in enumerate(plain) if one and one == plain_head(head)), None)
+        if at is not None:
+            columns[meaning] = at
+            taken.add(at)
+    known = _known_heads()
+    for at, head in enumerate(plain):
+        told = known.get(head)
+        if told is not None and at not in taken and told not in columns and told not in remembered:
+            columns[told] = at
+            taken.add(at)
+    return columns
+
+
+def names_of(row: list[str]) -> tuple[str, ...]:
+    """The heads of a row, each once; a column without one is called by its number."""
+    names: list[str] = []
+    for at, cell in enumerate(row):
+        name = cell[:200] or f"column {at + 1}"
+        names.append(name if name not in names else f"{name[:180]} ({at + 1})")
+    return tuple(names)

@@ -1,0 +1,136 @@
+"""Price lists, invoices and credit notes in: from the bytes of a CSV, XLSX or UBL file to a list of the core."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
+from decimal import Decimal
+
+from potrel.core.fields import plain
+from potrel.core.pack_text import read_pack, understood_pack
+from potrel.core.price_list import ListKind, ListLine, Meaning, PriceList
+from potrel.formats.amounts import Amounts, Dates, shared_out
+from potrel.formats.column_heads import find_heads, names_of
+from potrel.formats.tables import Rows, csv_rows, xlsx_rows
+from potrel.formats.ubl import read_ubl
+from potrel.formats.upload import kind_of_file
+
+_STEP = 500
+_SAMPLE = 4
+
+
+def read_price_list(
+    data: bytes, columns: Mapping[str, str] | None = None, kind: ListKind | None = None
+) -> Iterator[float | PriceList]:
+    """Reads a file: yields the share that is done, now and then, and last the list. BadFile where it is refused.
+
+    `columns` are the heads that are known of this supplier's tables, by what they mean; `kind` what a person said a
+    table is. A table whose heads do not tell the name and the price comes without lines, and says what is missing.
+    """
+    match kind_of_file(data):
+        case "xml":
+            yield read_ubl(data)
+            return
+        case "xlsx":
+            rows = xlsx_rows(data)
+        case _:
+            rows = csv_rows(data)
+    yield 0.3
+    yield from _table(rows, columns or {}, kind)
+
+
+class _Columns:
+    """The cells of a row by what they mean, and the readers of amounts and dates of each column."""
+
+    def __init__(self, rows: Rows, columns: dict[str, int]) -> None:
+        self._at = columns
+        money = ("price", "amount", "quantity", "size")
+        self._amounts = {one: Amounts(self.cell(row, one) for row in rows) for one in money if one in columns}
+        self._dates = {one: Dates(self.cell(row, one) for row in rows) for one in ("on", "until") if one in columns}
+
+    def cell(self, row: list[str], meaning: str) -> str:
+        at = self._at.get(meaning)
+        return row[at] if at is not None and at < len(row) else ""
+
+    def amount(self, row: list[str], meaning: str) -> Decimal | None:
+        reader = self._amounts.get(meaning)
+        return None if reader is None else reader.read(self.cell(row, meaning))
+
+    def line(self, row: list[str], place: int) -> ListLine:
+        text = self.cell(row, "name") or self.cell(row, "code") or self.cell(row, "item")
+        said = read_pack(text)
+        size = self.amount(row, "size")
+        columns = understood_pack(self.cell(row, "pack"), self.cell(row, "unit"), "" if size is None else plain(size))
+        quantity = self.amount(row, "quantity")
+        price, problem = self._price(row, quantity)
+        on, until = (self._dates[one].read(self.cell(row, one)) if one in self._dates else None for one in ("on", "until"))
+        written = self.cell(row, "on")
+        if problem is None and written and on is None:
+            problem = f'its date "{written[:20]}" cannot be read: write it as 2026-11-24'
+        return ListLine(
+            place, text[:400], said.name or text[:400], self.cell(row, "code")[:200] or None, gtin_in(self.cell(row, "gtin")),
+            _agreed(columns, said.pack), price, quantity, on, until, understood_pack(self.cell(row, "drained")),
+            self.cell(row, "item") or None, self.cell(row, "supplier") or None, problem,
+        )  # fmt: skip
+
+    def _price(self, row: list[str], quantity: Decimal | None) -> tuple[Decimal | None, str | None]:
+        """The price of a pack: as it stands there, else the amount of the line over its packs."""
+        written = self.cell(row, "price")
+        price = self.amount(row, "price")
+        if price is not None:
+            return price, None
+        if written:
+            return None, f'its price "{written[:20]}" can be read in two ways or in none: write it as 1234.50'
+        amount = self.amount(row, "amount")
+        if amount is not None and quantity:
+            return shared_out(amount, quantity), None
+        return None, None
+
+
+def _agreed(columns: str | None, said: str | None) -> str | None:
+    """The pack that the columns tell, unless they tell only a unit of sale and the text says how much that is."""
+    if columns is None:
+        return said
+    counted = re.fullmatch(r"1 (each|piece|case|box|pack)", columns)
+    return said if counted and said is not None else columns
+
+
+def _table(rows: Rows, remembered: Mapping[str, str], kind: ListKind | None) -> Iterator[float | PriceList]:
+    head, columns = find_heads(rows, remembered)
+    heads = names_of(rows[head])
+    missing: list[Meaning] = []
+    if not columns.keys() & {"name", "item"}:
+        missing.append("name")
+    if "price" not in columns and not {"amount", "quantity"} <= columns.keys():
+        missing.append("price")
+    body = rows[head + 1 :]
+    sample = tuple(tuple(row) for row in body[:_SAMPLE])
+    named = {meaning: heads[at] for meaning, at in columns.items()}
+    told: ListKind = kind or ("delivery" if {"quantity", "amount"} <= columns.keys() else "price_list")
+    empty = PriceList(told, (), columns=named, heads=heads, sample=sample, missing=tuple(missing))
+    if missing:
+        yield empty
+        return
+    by_meaning = _Columns(body, columns)
+    lines: list[ListLine] = []
+    currencies: set[str] = set()
+    for place, row in enumerate(body, head + 2):
+        if any(row):
+            line = by_meaning.line(row, place)
+            # A heading inside the list, or a line of totals, names no price and no code.
+            if line.text and not (line.price is None and line.problem is None and line.code is None and line.pack is None):
+                lines.append(line)
+            currencies.add(by_meaning.cell(row, "currency").upper())
+        if place % _STEP == 0:
+            yield 0.3 + 0.4 * (place - head) / len(body)
+    currency = next(iter(currencies - {""}), None)
+    yield replace(empty, lines=tuple(lines), currency=currency)
+
+
+def gtin_in(text: str) -> str | None:
+    """The digits of a GTIN in a cell; noughts that a spreadsheet took from its front are put back."""
+    digits = re.sub(r"[\s.-]", "", text)
+    if not digits.isascii() or not digits.isdigit() or len(digits) > 14:
+        return None
+    return digits.zfill(next(size for size in (8, 12, 13, 14) if size >= len(digits)))

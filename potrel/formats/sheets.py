@@ -1,0 +1,63 @@
+"""Cells going out: typed ones in workbooks, texts that no spreadsheet runs in CSV; and such texts coming back."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from datetime import date
+from decimal import Decimal
+
+_FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+
+
+def as_cell(value: object, number: Callable[[Decimal], str]) -> str:
+    """A value as a cell of CSV; a text that a spreadsheet would take for a formula gets a quote in front."""
+    if value is None:
+        return ""
+    if isinstance(value, Decimal):
+        return number(value)
+    text = str(value)
+    return f"'{text}" if text.startswith((*_FORMULA_STARTS, "'")) else text
+
+
+def from_cell(cell: str) -> str:
+    """The text that `as_cell` wrote."""
+    return cell[1:] if cell.startswith("'") and cell[1:].startswith((*_FORMULA_STARTS, "'")) else cell
+
+
+def workbook(
+    name: str,
+    heads: Sequence[str],
+    rows: Iterable[Sequence[object]],
+    *,
+    widths: Mapping[str, int],
+    frozen_columns: int,
+    plain_numbers: Sequence[str] = (),
+) -> bytes:
+    """A workbook of one sheet: typed cells, a header that stays in sight, nothing that runs.
+
+    Numbers show two places, but all they have in the columns of `plain_numbers`.
+    """
+    import xlsxwriter
+
+    target = io.BytesIO()
+    options = {"in_memory": True, "strings_to_formulas": False, "strings_to_urls": False, "strings_to_numbers": False}
+    with xlsxwriter.Workbook(target, options) as book:
+        sheet = book.add_worksheet(name)
+        head = book.add_format({"bold": True, "bottom": 1})
+        day, money = book.add_format({"num_format": "yyyy-mm-dd"}), book.add_format({"num_format": "0.00"})
+        sheet.freeze_panes(1, frozen_columns)
+        for place, text in enumerate(heads):
+            sheet.write_string(0, place, text, head)
+            sheet.set_column(place, place, widths.get(text, 13))
+        last = 0
+        for last, row in enumerate(rows, 1):
+            for place, value in enumerate(row):
+                if isinstance(value, Decimal):
+                    sheet.write_number(last, place, float(value), None if heads[place] in plain_numbers else money)
+                elif isinstance(value, date):
+                    sheet.write_datetime(last, place, value, day)
+                elif value:
+                    sheet.write_string(last, place, str(value))
+        sheet.autofilter(0, 0, last, len(heads) - 1)
+    return target.getvalue()

@@ -1,0 +1,97 @@
+"""Tables out of CSV and XLSX files: rows of text cells, whatever the delimiter, the letters or the sheet."""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+from datetime import date, datetime
+from decimal import Decimal
+
+from potrel.core.fields import plain
+from potrel.formats.amounts import one_line
+from potrel.formats.upload import BadFile, check_workbook, text_of
+
+Rows = list[list[str]]
+MOST_ROWS = 50_000
+_MOST_COLUMNS = 120
+_LONGEST_CELL = 2000
+_NUMBER = re.compile(r"[+-]?[0-9 .,']*[0-9][0-9.,' ]*%?")
+# How a cell begins that a spreadsheet would run; a signed number is none.
+_FORMULA_STARTS = ("=", "+", "-", "@")
+
+
+def csv_rows(data: bytes) -> Rows:
+    """The rows of a CSV file; BadFile where it is none. The delimiter is the one that its first lines agree on."""
+    text = text_of(data)
+    lines = [line for line in text[:20_000].splitlines()[:30] if line.strip()]
+    if not lines:
+        raise BadFile("the file holds no line: export it again")
+    rows: Rows = []
+    try:
+        for cells in csv.reader(io.StringIO(text, newline=""), delimiter=_delimiter(lines), strict=True):
+            rows.append([one_line(cell) for cell in cells])
+            _check_size(rows[-1], len(rows))
+        _refuse_formulas(rows[-1], len(rows))
+    except csv.Error as error:
+        raise BadFile(f"row {len(rows) + 1} of the CSV is broken ({error}): is the file whole?") from None
+    return rows
+
+
+def _delimiter(lines: list[str]) -> str:
+    """The one of , ; tab and | that most lines hold in the same, largest number."""
+
+    def agreement(mark: str) -> tuple[int, int]:
+        counts = [line.count(mark) for line in lines]
+        usual = max(set(counts) - {0}, key=counts.count, default=0)
+        return (counts.count(usual) if usual else 0, usual)
+
+    return max(";\t|,", key=agreement)
+
+
+def xlsx_rows(data: bytes) -> Rows:
+    """The rows of the sheet of a workbook that holds most; BadFile where it is damaged or holds more than values."""
+    from python_calamine import CalamineError, CalamineWorkbook
+
+    check_workbook(data)
+    try:
+        book = CalamineWorkbook.from_filelike(io.BytesIO(data))
+        sheets = [book.get_sheet_by_name(name).to_python() for name in book.sheet_names]
+    except (CalamineError, OSError, ValueError) as error:
+        raise BadFile(f"the workbook cannot be read ({str(error)[:80]}): save it again as XLSX") from None
+    rows: Rows = []
+    for cells in max(sheets, key=len, default=[]):
+        rows.append([_as_text(cell) for cell in cells])
+        _check_size(rows[-1], len(rows))
+    if not rows:
+        raise BadFile("the workbook has no row that holds anything")
+    return rows
+
+
+def _as_text(cell: object) -> str:
+    if isinstance(cell, bool):
+        return str(cell)
+    if isinstance(cell, float):
+        return plain(Decimal(repr(cell)))
+    if isinstance(cell, datetime):
+        return cell.date().isoformat()
+    if isinstance(cell, date):
+        return cell.isoformat()
+    return one_line(str(cell))
+
+
+def _check_size(row: list[str], number: int) -> None:
+    if number > MOST_ROWS:
+        raise BadFile(f"the list has more than {MOST_ROWS} rows: split it")
+    if len(row) > _MOST_COLUMNS:
+        raise BadFile(f"row {number} has {len(row)} columns: is this a price list?")
+    for cell in row:
+        if len(cell) > _LONGEST_CELL:
+            raise BadFile(f"row {number} has a cell of {len(cell)} characters: is the file whole?")
+
+
+def _refuse_formulas(row: list[str], number: int) -> None:
+    for cell in row:
+        if cell.startswith(_FORMULA_STARTS) and len(cell) > 1 and not _NUMBER.fullmatch(cell):
+            if cell[0] == "=" or re.match(r"[+\-@]\s*[\w(]+[(|!]", cell):
+                raise BadFile(f'row {number} holds a formula ("{cell[:30]}"): paste its values only, and save it again')

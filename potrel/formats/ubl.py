@@ -1,0 +1,259 @@
+"""UBL 2.1 in: Invoice, CreditNote and Catalogue (OASIS Universal Business Language) as a list of the core."""
+
+from __future__ import annotations
+
+import csv
+import gc
+import io
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from datetime import date
+from decimal import Decimal, InvalidOperation
+from functools import cache, lru_cache
+from importlib import resources
+from xml.etree.ElementTree import Element, ParseError, fromstring
+
+from potrel.core.errors import PotrelError
+from potrel.core.fields import plain
+from potrel.core.pack_text import read_pack
+from potrel.core.price_list import ListKind, ListLine, PriceList
+from potrel.core.purchase import parse_pack
+from potrel.core.units import kind_of
+from potrel.formats.amounts import one_line, shared_out
+from potrel.formats.upload import BadFile
+
+NAMESPACE = "urn:oasis:names:specification:ubl:schema:xsd:"
+CAC, CBC = f"{NAMESPACE}CommonAggregateComponents-2", f"{NAMESPACE}CommonBasicComponents-2"
+NAMES = {"cac": CAC, "cbc": CBC}
+_MOST_LINES = 50_000
+_PARTY_NAMES = (
+    "cac:Party/cac:PartyName/cbc:Name", "cac:Party/cac:PartyLegalEntity/cbc:RegistrationName", "cac:PartyName/cbc:Name",
+    "cac:PartyLegalEntity/cbc:RegistrationName",
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class _Document:
+    kind: ListKind
+    line: str
+    quantity: str
+    supplier: str
+
+
+_DOCUMENTS = {
+    f"{{{NAMESPACE}Invoice-2}}Invoice": _Document("delivery", "InvoiceLine", "InvoicedQuantity", "AccountingSupplierParty"),
+    f"{{{NAMESPACE}CreditNote-2}}CreditNote": _Document(
+        "credit_note", "CreditNoteLine", "CreditedQuantity", "AccountingSupplierParty"
+    ),
+    f"{{{NAMESPACE}Catalogue-2}}Catalogue": _Document("price_list", "CatalogueLine", "ContentUnitQuantity", "ProviderParty"),
+}
+
+
+@cache
+def unit_codes() -> dict[str, str]:
+    """The unit of each code of UN/ECE Recommendations 20 and 21 that kitchens meet."""
+    with resources.files("potrel.core").joinpath("tables", "unece_units.csv").open(encoding="utf-8") as file:
+        return {row["code"]: row["unit"] for row in csv.DictReader(file)}
+
+
+def read_ubl(data: bytes) -> PriceList:
+    """The list in a UBL document; BadFile where it is no such document, or holds what no list needs."""
+    with _no_cycles():
+        return _read(parsed(data))
+
+
+@contextmanager
+def _no_cycles() -> Iterator[None]:
+    """Spares Python the search for cycles: a long list is a tree of 200,000 elements, and a third of its reading went there."""
+    searched = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if searched:
+            gc.enable()
+
+
+def _read(root: Element) -> PriceList:
+    document = _DOCUMENTS.get(root.tag)
+    if document is None:
+        name = root.tag.rsplit("}", 1)[-1][:60]
+        raise BadFile(f'the file is XML, but "{name}" is no UBL 2.1 Invoice, CreditNote or Catalogue')
+    lines = root.findall(f"cac:{document.line}", NAMES)
+    if not lines:
+        raise BadFile(f"the {root.tag.rsplit('}', 1)[-1]} holds no {document.line}: is it whole?")
+    if len(lines) > _MOST_LINES:
+        raise BadFile(f"the document has more than {_MOST_LINES} lines: split it")
+    day = _as_date(_text_at(root, "cbc:IssueDate"))
+    delivered = _as_date(_text_at(root, "cac:Delivery/cbc:ActualDeliveryDate"))
+    return PriceList(
+        document.kind,
+        tuple(_line(line, place, document) for place, line in enumerate(lines, 1)),
+        supplier=_party(root, document.supplier),
+        number=_text_at(root, "cbc:ID"),
+        on=delivered or day,
+        currency=_currency(root),
+        refers_to=_text_at(root, "cac:BillingReference/cac:InvoiceDocumentReference/cbc:ID"),
+        total=_as_number(_text_at(root, "cac:LegalMonetaryTotal/cbc:LineExtensionAmount")),
+    )
+
+
+def parsed(data: bytes) -> Element:
+    """The root of an XML document; BadFile where it is broken, or holds what no list needs."""
+    # What a list needs of XML has no document type: entities, outside files and bombs all come with one.
+    from defusedxml import DefusedXmlException
+    from defusedxml.ElementTree import iterparse
+
+    try:
+        # A document type stands before the root or nowhere: up to there the careful parser reads, then the fast one.
+        next(iterparse(io.BytesIO(data), ("start",), forbid_dtd=True))
+        root = fromstring(data)  # noqa: S314
+    except DefusedXmlException:
+        raise BadFile("the XML holds a document type or entities, which no list needs: it was not opened") from None
+    except (ParseError, LookupError, ValueError) as error:
+        raise BadFile(f"the XML is broken or not whole ({str(error)[:80]}): fetch it again") from None
+    return root
+
+
+def _text_at(node: Element, path: str) -> str | None:
+    """The text at a path, on one line; None where there is none."""
+    found = node.find(path, NAMES)
+    text = "" if found is None or found.text is None else one_line(found.text)
+    return text[:200] or None
+
+
+def _as_number(text: str | None) -> Decimal | None:
+    try:
+        value = None if text is None else Decimal(text)
+    except InvalidOperation:
+        return None
+    return value if value is not None and value.is_finite() and abs(value) < 10**12 else None
+
+
+def _as_date(text: str | None) -> date | None:
+    try:
+        return date.fromisoformat((text or "")[:10])
+    except ValueError:
+        return None
+
+
+def _currency(root: Element) -> str | None:
+    price = root.find(".//cbc:PriceAmount", NAMES)
+    return _text_at(root, "cbc:DocumentCurrencyCode") or (None if price is None else price.get("currencyID"))
+
+
+def _party(root: Element, role: str) -> str | None:
+    names = (_text_at(root, f"cac:{role}/{path}") for path in _PARTY_NAMES)
+    return next((name for name in names if name), None)
+
+
+@dataclass(frozen=True, slots=True)
+class Flat:
+    """An element with all that is below it by its path ("Item/Name"), the first of each; and the properties of its item."""
+
+    nodes: dict[str, Element]
+    properties: dict[str, str]
+
+    def text(self, *paths: str) -> str | None:
+        """The text at the first of some paths that has any, on one line; None where none has."""
+        for path in paths:
+            node = self.nodes.get(path)
+            if node is not None and node.text is not None:
+                text = one_line(node.text)[:200]
+                if text:
+                    return text
+        return None
+
+    def number(self, path: str) -> Decimal | None:
+        """The number at a path; None where there is none within reason."""
+        return _as_number(self.text(path))
+
+    def date(self, path: str) -> date | None:
+        """The date at a path; None where there is none."""
+        return _as_date(self.text(path))
+
+    def unit(self, path: str) -> str | None:
+        """The code of the unit of a quantity."""
+        node = self.nodes.get(path)
+        return None if node is None else node.get("unitCode")
+
+
+@lru_cache(maxsize=512)
+def _local(tag: str) -> str:
+    return tag.rpartition("}")[2]
+
+
+def flat(node: Element) -> Flat:
+    """An element, walked through once: a list of 10,000 lines has a hundred thousand places to look at."""
+    found = Flat({}, {})
+    todo = [("", node)]
+    while todo:
+        above, parent = todo.pop()
+        for child in parent:
+            name = _local(child.tag)
+            path = f"{above}{name}"
+            found.nodes.setdefault(path, child)
+            if name == "AdditionalItemProperty":
+                parts = {_local(one.tag): one_line(one.text or "")[:200] for one in child}
+                found.properties[parts.get("Name", "")] = parts.get("Value", "")
+            elif len(child):
+                todo.append((f"{path}/", child))
+    return found
+
+
+def _line(node: Element, place: int, document: _Document) -> ListLine:
+    line = flat(node)
+    # A catalogue's line says where its price is; an invoice's has it itself.
+    price = "RequiredItemLocationQuantity/Price" if "RequiredItemLocationQuantity" in line.nodes else "Price"
+    text = line.text("Item/Name", "Item/Description") or f"line {place} without a name"
+    quantity = None if document.kind == "price_list" else line.number(document.quantity)
+    sold_by = line.unit(f"{price}/BaseQuantity") or line.unit(document.quantity) or line.text("OrderableUnit")
+    problem = None
+    if quantity is not None and quantity <= 0:
+        problem = f"{plain(quantity)} of it: what goes back belongs on a credit note"
+    return ListLine(
+        place, text, read_pack(text).name or text,
+        code=line.text("Item/SellersItemIdentification/ID"),
+        gtin=line.text("Item/StandardItemIdentification/ID"),
+        pack=line.properties.get("Pack") or _pack(line, text, sold_by),
+        price=_price(line, price, quantity),
+        quantity=quantity,
+        on=line.date("LineValidityPeriod/StartDate") or line.date("Delivery/ActualDeliveryDate"),
+        until=line.date("LineValidityPeriod/EndDate"),
+        drained=line.properties.get("Drained weight of one"),
+        item=line.text("Item/BuyersItemIdentification/ID"),
+        supplier=line.text("SellerSupplierParty/Party/PartyIdentification/ID"),
+        problem=problem,
+        none_today=line.text("OrderableIndicator") == "false",
+    )  # fmt: skip
+
+
+def _pack(line: Flat, text: str, sold_by: str | None) -> str | None:
+    """The pack that a price is for. A price by weight or volume is that of one; a counted pack tells its content elsewhere."""
+    unit = unit_codes().get(sold_by or "")
+    if unit is not None and kind_of(unit) != "count":
+        return f"1 {unit}"
+    inner = unit_codes().get(line.unit("Item/PackQuantity") or "")
+    amount, count = line.number("Item/PackQuantity"), line.number("Item/PackSizeNumeric")
+    if inner is not None and amount:
+        told = f"{plain(amount)} {inner}" if count in (None, 0, 1) else f"{plain(count or amount)} x {plain(amount)} {inner}"
+        try:
+            parse_pack(told)
+        except PotrelError:
+            return None
+        return told
+    said = read_pack(text).pack
+    return said or (f"1 {unit}" if unit in ("each", "piece", "bunch") else None)
+
+
+def _price(line: Flat, price: str, quantity: Decimal | None) -> Decimal | None:
+    """The net price of one unit as it stands; the line's amount over its units, where an allowance or charge comes on top."""
+    amount = line.number("LineExtensionAmount")
+    whole = shared_out(amount, quantity) if amount is not None and quantity else None
+    if whole is not None and "AllowanceCharge" in line.nodes:
+        return whole
+    stands, base = line.number(f"{price}/PriceAmount"), line.number(f"{price}/BaseQuantity")
+    if stands is None:
+        return whole
+    return shared_out(stands, base) if base and base != 1 else stands

@@ -1,0 +1,114 @@
+"""What a file is, told by its first bytes, and what is refused of any file: too large, no text, not whole, a trap."""
+
+from __future__ import annotations
+
+import io
+import re
+import zipfile
+import zlib
+
+from potrel.core.errors import PotrelError
+
+LARGEST_FILE = 20 * 1024 * 1024
+# A sheet of 10,000 lines unpacks to some 3 MB at a ratio of 10. What goes far beyond is no price list.
+_LARGEST_UNPACKED = 120 * 1024 * 1024
+_MOST_MEMBERS = 400
+_CHUNK = 1 << 20
+_DOCTYPE = re.compile(rb"<!\s*(?:DOCTYPE|ENTITY)", re.IGNORECASE)
+_FORMULA = re.compile(rb"<(?:\w+:)?f(?:\s[^>]*)?>")
+
+
+class BadFile(PotrelError):
+    """A file that is refused as a whole; the message says why and what would mend it."""
+
+
+def check_size(size: int) -> None:
+    """BadFile where a file has more bytes than any list would."""
+    if size > LARGEST_FILE:
+        raise BadFile(f"the file is larger than {LARGEST_FILE // 1024**2} MB: is it a price list? Split it if so")
+    if size == 0:
+        raise BadFile("the file is empty: export it again")
+
+
+def kind_of_file(data: bytes) -> str:
+    """What a file is: "xlsx", "xml" or "csv"; BadFile for what cannot be a list."""
+    check_size(len(data))
+    head = data[:8]
+    if head.startswith(b"PK\x03\x04"):
+        return "xlsx"
+    for start, what in (
+        (b"%PDF", "a PDF: ask the supplier for CSV, XLSX or UBL"),
+        (b"\xd0\xcf\x11\xe0", "an old workbook (or one with a password): save it as XLSX without a password"),
+        (b"\x89PNG", "a picture: ask the supplier for CSV, XLSX or UBL"),
+        (b"\xff\xd8\xff", "a picture: ask the supplier for CSV, XLSX or UBL"),
+        (b"\x1f\x8b", "a packed file: unpack it first"),
+        (b"PK", "a ZIP that is not whole: fetch it again"),
+    ):
+        if head.startswith(start):
+            raise BadFile(f"the file is {what}")
+    if text_of(data[:4096] if b"\x00" in head else data[:256], partly=True).lstrip("\ufeff \t\r\n").startswith("<"):
+        return "xml"
+    return "csv"
+
+
+def text_of(data: bytes, *, partly: bool = False) -> str:
+    """The text of a file in UTF-8, UTF-16 with a mark, or Windows' western letters; BadFile where it is none."""
+    for mark, coding in ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16")):
+        if data.startswith(mark):
+            return _decoded(data[: len(data) // 2 * 2] if partly and coding == "utf-16" else data, coding, partly)
+    if b"\x00" in data:
+        raise BadFile("the file is no text: save it as CSV in UTF-8, or as XLSX")
+    try:
+        return data.decode("utf-8")
+    except UnicodeDecodeError as error:
+        if partly and error.start > len(data) - 4:
+            return data[: error.start].decode("utf-8")
+    return _decoded(data, "cp1252", partly)
+
+
+def _decoded(data: bytes, coding: str, partly: bool) -> str:
+    try:
+        return data.decode(coding, "ignore" if partly else "strict")
+    except UnicodeDecodeError as error:
+        raise BadFile(f"the letters at byte {error.start} cannot be read: save the file in UTF-8") from None
+
+
+def check_workbook(data: bytes) -> None:
+    """BadFile where a workbook is damaged, unpacks to far more than a list, or holds entities, macros or formulas."""
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as book:
+            members = book.infolist()
+            if len(members) > _MOST_MEMBERS or sum(member.file_size for member in members) > _LARGEST_UNPACKED:
+                raise BadFile("the workbook unpacks to far more than a price list holds: it was not opened")
+            names = {member.filename for member in members}
+            if "xl/workbook.xml" not in names:
+                raise BadFile("the file is a ZIP, but no XLSX workbook: unpack it, or save the list as XLSX")
+            if any(name.lower().endswith("vbaproject.bin") for name in names):
+                raise BadFile("the workbook holds macros: save it as XLSX without macros")
+            left = _LARGEST_UNPACKED
+            for member in members:
+                left = _check_member(book, member, left)
+    except BadFile:
+        raise
+    except (zipfile.BadZipFile, zipfile.LargeZipFile, zlib.error, EOFError, OSError, RuntimeError, ValueError):
+        raise BadFile("the workbook is damaged or not whole: fetch or save it again") from None
+
+
+def _check_member(book: zipfile.ZipFile, member: zipfile.ZipInfo, left: int) -> int:
+    """Read a member through, counting what it really holds: a header may lie. Returns how many bytes are left of the limit."""
+    xml = member.filename.endswith((".xml", ".rels"))
+    sheet = member.filename.startswith("xl/worksheets/") and xml
+    before = b""
+    with book.open(member) as file:
+        while chunk := file.read(_CHUNK):
+            left -= len(chunk)
+            if left < 0:
+                raise BadFile("the workbook unpacks to far more than a price list holds: it was not opened")
+            if xml:
+                window = before + chunk
+                if _DOCTYPE.search(window):
+                    raise BadFile("the workbook holds XML entities, which no list needs: it was not opened")
+                if sheet and _FORMULA.search(window):
+                    raise BadFile("the workbook holds formulas: paste its values only, and save it again")
+                before = chunk[-64:]
+    return left

@@ -1,0 +1,118 @@
+"""Whose lines are which items: remembered codes, GTINs, likeness; and whose list it is."""
+
+from __future__ import annotations
+
+import unittest
+from dataclasses import replace
+
+from potrel.core.kitchen import Kitchen
+from potrel.core.price_list import ListLine, Match, PriceList
+from potrel.core.review import ListChoices
+from potrel.deliveries.matching import match_lines
+from potrel.deliveries.understanding import Understood, understand
+from potrel.demo import demo_kitchen, demo_lists
+from tests.kitchens import DAY
+
+# How wholesalers write what the demo's kitchen buys (made up in the manner of the trade), and what is none of it.
+_LIKE = {
+    "LEEKS WASHED CL1": "leek", "ONIONS BROWN": "onion", "CARROTS WASHED": "carrot", "Peppers red cl1": "red-pepper",
+    "TOMATOES PLUM PEELED TINS": "plum-tomato", "SWEETCORN FRZ 4X2.5KG": "sweetcorn",
+    "SWEETCORN TINNED": "sweetcorn-can", "CREAM UHT 35%": "cream", "Flat parsley": "parsley", "KALE CURLY": "kale",
+    "BEEF SHIN BNLS": "beef-shin", "SWEDES": "swede", "LENTILS RED SPLIT": "red-lentil", "OIL OLIVE": "olive-oil",
+    "Haddock smoked fillet": "smoked-haddock", "BUTTER SALTED": "butter", "Beetroots": "beetroot",
+}  # fmt: skip
+_UNLIKE = ("TOILET PAPER", "Hake steaks", "WASHING UP LIQUID", "SUGAR GRANULATED", "CHERVIL ROOT")
+
+
+def matched(*lines: ListLine, of: Kitchen | None = None, supplier: str | None = "saltmarsh") -> list[Match]:
+    *_, found = match_lines(of or demo_kitchen(DAY), PriceList("price_list", lines), supplier)
+    assert isinstance(found, list)
+    return found
+
+
+def line(name: str, code: str | None = None, gtin: str | None = None, item: str | None = None) -> ListLine:
+    return ListLine(1, name, name, code, gtin, item=item)
+
+
+def understood(data: bytes, of: Kitchen, choices: ListChoices | None = None) -> Understood:
+    *_, last = understand(data, of, choices or ListChoices())
+    assert isinstance(last, Understood)
+    return last
+
+
+class Likeness(unittest.TestCase):
+    def test_names_of_the_trade(self) -> None:
+        for name, item in _LIKE.items():
+            with self.subTest(name):
+                (found,) = matched(line(name))
+                self.assertEqual((found.item, found.how), (item, "likely"))
+
+    def test_what_is_not_bought_is_not_taken_for_something(self) -> None:
+        for name in _UNLIKE:
+            with self.subTest(name):
+                self.assertIsNone(matched(line(name))[0].item)
+
+    def test_the_nearest_are_proposed(self) -> None:
+        self.assertIn("smoked-haddock", matched(line("Hake fillet"))[0].others)
+
+    def test_an_empty_kitchen(self) -> None:
+        empty = Kitchen("potrel-kitchen", 1, "Empty", "EUR")
+        self.assertEqual(matched(line("leeks"), of=empty)[0].how, "none")
+
+
+class Remembered(unittest.TestCase):
+    def test_a_code_counts_for_its_supplier_only(self) -> None:
+        coded = line("SOMETHING ELSE", code="RW-1007")
+        self.assertEqual(matched(coded, supplier="ropewalk")[0], Match("squash-cubes", "code"))
+        self.assertIsNone(matched(coded)[0].item)
+
+    def test_a_gtin_counts_for_everybody(self) -> None:
+        self.assertEqual(matched(line("X", gtin="2042000001371"))[0], Match("squash-cubes", "gtin"))
+
+    def test_a_name_that_was_matched_before_is_known(self) -> None:
+        of = demo_kitchen(DAY)
+        before = replace(of.offers[0], item="leek", supplier="saltmarsh", code="Poireaux")
+        self.assertEqual(matched(line("Poireaux"), of=replace(of, offers=(*of.offers, before)))[0], Match("leek", "code"))
+
+    def test_the_newest_matching_of_a_code_wins(self) -> None:
+        of = demo_kitchen(DAY)
+        first = replace(of.offers[0], item="leek", supplier="saltmarsh", code="V9")
+        both = replace(of, offers=(*of.offers, first, replace(first, item="fennel")))
+        self.assertEqual(matched(line("X", code="V9"), of=both)[0].item, "fennel")
+
+    def test_our_own_id(self) -> None:
+        self.assertEqual(matched(line("X", item="leek"))[0], Match("leek", "item"))
+        self.assertIsNone(matched(line("Q", item="no-such"))[0].item)
+
+
+class WhoseList(unittest.TestCase):
+    def setUp(self) -> None:
+        self.of = demo_kitchen(DAY)
+        self.files = dict(demo_lists(DAY))
+
+    def test_by_the_name_in_the_document(self) -> None:
+        self.assertEqual(understood(self.files["quayside-invoice-2291.xml"], self.of).supplier, "quayside")
+        foreign = self.files["quayside-invoice-2291.xml"].replace(b"Quayside Meat &amp; Fish", b"Harbour Cash and Carry")
+        self.assertIsNone(understood(foreign, self.of).supplier)
+
+    def test_by_the_heads_that_are_remembered(self) -> None:
+        data = self.files["saltmarsh-week-48.csv"]
+        self.assertIsNone(understood(data, self.of).supplier)
+        columns = {"name": "Goods", "price": "Price EUR", "code": "Art."}
+        known = tuple(replace(one, columns=columns) if one.id == "saltmarsh" else one for one in self.of.suppliers)
+        self.assertEqual(understood(data, replace(self.of, suppliers=known)).supplier, "saltmarsh")
+
+    def test_remembered_columns_are_read_at_once(self) -> None:
+        data = b"Was;Wieviel;Kostet\nLEEKS;5 kg;11,40\n"
+        columns = {"name": "Was", "pack": "Wieviel", "price": "Kostet"}
+        known = tuple(replace(one, columns=columns) if one.id == "saltmarsh" else one for one in self.of.suppliers)
+        found = understood(data, replace(self.of, suppliers=known))
+        self.assertEqual((found.supplier, len(found.of.lines)), ("saltmarsh", 1))
+
+    def test_by_codes_that_only_one_uses(self) -> None:
+        data = b"Code;Price;Article\nRW-1007;19.20;X\nRW-1014;20.10;Y\nRW-9999;1.00;Z\n"
+        self.assertEqual(understood(data, self.of).supplier, "ropewalk")
+
+    def test_what_a_person_says_wins(self) -> None:
+        data = self.files["quayside-invoice-2291.xml"]
+        self.assertEqual(understood(data, self.of, ListChoices(supplier="saltmarsh")).supplier, "saltmarsh")

@@ -1,0 +1,46 @@
+"""Lists for the tests: read whole, and made in every shape."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+from collections.abc import Mapping
+from pathlib import Path
+
+import xlsxwriter
+
+from potrel.core.price_list import ListKind, PriceList
+from potrel.formats.price_list import read_price_list
+
+DATA = Path(__file__).parents[1] / "data"
+HEAD = "Code;Article;Pack;Price\n"
+
+
+def read(data: bytes | str, columns: Mapping[str, str] | None = None, kind: ListKind | None = None) -> PriceList:
+    """The list in a file."""
+    raw = data.encode() if isinstance(data, str) else data
+    *_, last = read_price_list(raw, columns, kind)
+    assert isinstance(last, PriceList)
+    return last
+
+
+def made_workbook(rows: list[list[object]]) -> bytes:
+    """A workbook of one sheet, made by a library."""
+    target = io.BytesIO()
+    with xlsxwriter.Workbook(target, {"in_memory": True}) as book:
+        sheet = book.add_worksheet()
+        for place, row in enumerate(rows):
+            for at, cell in enumerate(row):
+                sheet.write(place, at, cell)
+    return target.getvalue()
+
+
+def changed_member(workbook: bytes, name: str, content: bytes) -> bytes:
+    """A workbook with one member replaced or added."""
+    target = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(workbook)) as old, zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as new:
+        for member in old.namelist():
+            if member != name:
+                new.writestr(member, old.read(member))
+        new.writestr(name, content)
+    return target.getvalue()

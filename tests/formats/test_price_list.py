@@ -1,0 +1,142 @@
+"""Suppliers' lists in: CSV in many shapes, workbooks of two makers, UBL 2.1 documents written by hand."""
+
+from __future__ import annotations
+
+import unittest
+from datetime import date
+from decimal import Decimal
+
+from potrel.demo import demo_lists
+from potrel.formats.amounts import Amounts, Dates
+from potrel.formats.price_list import gtin_in
+from tests.formats.lists import DATA, HEAD, made_workbook, read
+from tests.kitchens import DAY, d
+
+
+class Tables(unittest.TestCase):
+    def test_delimiters_and_letters(self) -> None:
+        rows = [["Code", "Article", "Pack", "Price"], ["C1", "Crème fraîche", "1 kg", "5.60"]]
+        for mark in ",;\t|":
+            text = "\n".join(mark.join(row) for row in rows)
+            for coding in ("utf-8", "utf-8-sig", "utf-16", "cp1252"):
+                with self.subTest(mark=mark, coding=coding):
+                    (line,) = read(text.encode(coding)).lines
+                    self.assertEqual((line.code, line.text, line.pack, line.price), ("C1", "Crème fraîche", "1 kg", d("5.60")))
+
+    def test_heads_below_a_title_and_totals_between(self) -> None:
+        lines = "L1;LEEKS 5KG CRT;;11,40\n;Alliums, total;;\nO1;ONIONS;20 kg;17,2\n"
+        found = read(f"Saltmarsh;;;\nprices net;;;\n\n{HEAD}{lines}")
+        self.assertEqual([(one.place, one.text) for one in found.lines], [(5, "LEEKS 5KG CRT"), (7, "ONIONS")])
+        self.assertEqual([one.price for one in found.lines], [d("11.40"), d("17.2")])
+
+    def test_heads_in_other_languages(self) -> None:
+        for heads in ("Artikelnr.;Bezeichnung;Gebinde;Nettopreis", "Code article;Désignation;Conditionnement;Prix HT"):
+            (line,) = read(f"{heads}\nA1;Lauch;5 kg;9,50\n").lines
+            self.assertEqual((line.code, line.text, line.pack, line.price), ("A1", "Lauch", "5 kg", d("9.50")))
+
+    def test_heads_that_say_nothing_are_asked_for_and_can_be_mapped(self) -> None:
+        text = "A;B;C\nleeks;5 kg;11.40\n"
+        found = read(text)
+        self.assertEqual((found.lines, found.missing, found.heads), ((), ("name", "price"), ("A", "B", "C")))
+        self.assertEqual(found.sample, (("leeks", "5 kg", "11.40"),))
+        mapped = read(text, {"name": "A", "pack": "B", "price": "C"})
+        self.assertEqual([(one.text, one.pack, one.price) for one in mapped.lines], [("leeks", "5 kg", d("11.40"))])
+
+    def test_a_mapping_wins_over_what_a_head_is_called(self) -> None:
+        text = "Article;Price;Net\nleeks 5kg;14.00;11.40\n"
+        self.assertEqual(read(text).lines[0].price, d("14.00"))
+        self.assertEqual(read(text, {"price": "Net"}).lines[0].price, d("11.40"))
+        self.assertEqual(read(text, {"name": "Article", "price": ""}).missing, ("price",))
+
+    def test_an_invoice_as_a_table(self) -> None:
+        found = read("Article;Qty;Amount;Date\nLEEKS 5KG;3;34.20;24/11/2026\nONIONS 20KG;0;0;25/11/2026\n")
+        self.assertEqual(found.kind, "delivery")
+        self.assertEqual([(one.quantity, one.price) for one in found.lines], [(d(3), d("11.4")), (d(0), None)])
+        self.assertEqual(found.lines[0].on, date(2026, 11, 24))
+
+    def test_a_price_by_the_unit(self) -> None:
+        (line,) = read("Article;Unit;Price\nBeef shin;KG;12.90\n").lines
+        self.assertEqual(line.pack, "1 kg")
+
+    def test_a_pack_that_only_counts_gives_way_to_the_text(self) -> None:
+        (line,) = read("Article;UOM;Price\nTOMATOES 6X2.5KG;CASE;20.70\n").lines
+        self.assertEqual(line.pack, "6 x 2.5 kg")
+
+    def test_what_cannot_be_read_is_a_line_with_a_problem(self) -> None:
+        found = read("Article;Price;Valid from\nleeks 5 kg;soon;2026-11-24\nonions 5 kg;3.20;next week\n")
+        self.assertIn('its price "soon"', found.lines[0].problem or "")
+        self.assertIn('its date "next week" cannot be read', found.lines[1].problem or "")
+
+    def test_a_workbook_of_a_spreadsheet_program(self) -> None:
+        """Made with LibreOffice 7.4 from a CSV file: real dates, real numbers, a GTIN that became a number."""
+        found = read((DATA / "libreoffice-price-list.xlsx").read_bytes())
+        self.assertEqual(found.columns["price"], "Net price (EUR)")
+        prices = {one.code: (one.name, one.pack, one.price, one.on) for one in found.lines}
+        self.assertEqual(prices["E-3"], ("Chickpeas", "6 x 2.5 kg", d("19.25"), date(2026, 11, 21)))
+        self.assertEqual(prices["E-2"][:2], ("Olive oil", "5 l"))
+        self.assertEqual((found.lines[0].gtin, len(found.lines)), ("2042000008005", 5))
+
+    def test_a_workbook_of_a_library(self) -> None:
+        rows: list[list[object]] = [["Leeks", "5 kg", 11.4, 96385074], ["Bay", "50 g", "3,20", ""]]
+        leeks, bay = read(made_workbook([["Article", "Pack", "Price", "EAN"], *rows])).lines
+        self.assertEqual((leeks.text, leeks.price, leeks.gtin), ("Leeks", d("11.4"), "96385074"))
+        self.assertEqual((bay.text, bay.price, bay.gtin), ("Bay", d("3.20"), None))
+
+    def test_noughts_that_a_spreadsheet_took(self) -> None:
+        self.assertEqual(gtin_in("12345600012"), "012345600012")
+        self.assertEqual(gtin_in("6291 0415-00213"), "6291041500213")
+        self.assertIsNone(gtin_in("E-15"))
+
+
+class AmountsAndDates(unittest.TestCase):
+    def test_one_reading_of_a_column(self) -> None:
+        for column, wanted in (
+            (["11,40", "1.234,50", "7"], ["11.40", "1234.50", "7"]),
+            (["11.40", "1,234.50", "7"], ["11.40", "1234.50", "7"]),
+            (["€ 3.20", "EUR 4.10", "5.00-", "12.50 €"], ["3.20", "4.10", "-5.00", "12.50"]),
+            (["1 234,50", "1'234,50"], ["1234.50", "1234.50"]),
+            (["1,234", "0,5"], ["1.234", "0.5"]),
+            (["0.125"], ["0.125"]),
+        ):
+            with self.subTest(column):
+                reader = Amounts(column)
+                self.assertEqual([reader.read(text) for text in column], [Decimal(text) for text in wanted])
+
+    def test_what_has_two_readings_has_none(self) -> None:
+        self.assertIsNone(Amounts(["1,234"]).read("1,234"))
+        for text in ("", "twelve", "1.2.3,4.5", "12 for 3"):
+            self.assertIsNone(Amounts([text]).read(text))
+
+    def test_days_and_months(self) -> None:
+        self.assertEqual(Dates(["03/04/2026", "25/04/2026"]).read("03/04/2026"), date(2026, 4, 3))
+        self.assertEqual(Dates(["03/04/2026", "04/25/2026"]).read("03/04/2026"), date(2026, 3, 4))
+        self.assertEqual(Dates([]).read("3.4.26"), date(2026, 4, 3))
+        self.assertEqual(Dates([]).read("2026-04-03T10:00:00"), date(2026, 4, 3))
+        self.assertIsNone(Dates([]).read("31/02/2026"))
+
+
+class Ubl(unittest.TestCase):
+    def test_an_invoice(self) -> None:
+        found = read(dict(demo_lists(DAY))["quayside-invoice-2291.xml"])
+        self.assertEqual((found.kind, found.number, found.supplier), ("delivery", "QM-2291", "Quayside Meat & Fish"))
+        self.assertEqual((found.on, found.currency, found.total), (DAY, "EUR", d("284.75")))
+        shin, haddock, _, bacon, ice = found.lines
+        self.assertEqual((shin.code, shin.pack, shin.price, shin.quantity), ("Q-204", "1 kg", d("12.90"), d(10)))
+        self.assertEqual((haddock.pack, haddock.price), ("3 kg", d("51.60")))
+        self.assertEqual((bacon.pack, bacon.price), ("2.27 kg", d("16.15")), "less the allowance on the line")
+        self.assertEqual(ice.pack, "1 each")
+
+    def test_a_credit_note(self) -> None:
+        found = read(dict(demo_lists(DAY))["quayside-credit-note-118.xml"])
+        self.assertEqual((found.kind, found.refers_to), ("credit_note", "QM-2254"))
+        self.assertEqual((found.lines[0].quantity, found.lines[0].price), (d(1), d("46.50")))
+
+    def test_a_catalogue(self) -> None:
+        found = read((DATA / "catalogue.xml").read_bytes())
+        self.assertEqual((found.kind, found.supplier, found.on), ("price_list", "Estuary Grocers Ltd", date(2026, 11, 23)))
+        cheddar, chickpeas, milk, lemons = found.lines
+        self.assertEqual((cheddar.pack, cheddar.price), ("1 kg", d("13.95")), "139.50 is the price of ten")
+        self.assertEqual((chickpeas.pack, chickpeas.gtin), ("6 x 2.5 kg", "6291041500213"))
+        self.assertEqual((chickpeas.on, chickpeas.until), (date(2026, 11, 24), date(2026, 12, 1)))
+        self.assertTrue(milk.none_today)
+        self.assertEqual((milk.pack, lemons.text, lemons.pack), ("12 x 1 l", "Lemons, large", "1 each"))
