@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, LiteralString
 
 import psycopg
 from psycopg import sql
@@ -104,12 +104,20 @@ def opened(url: str, *, most: int = 8) -> Iterator[Database]:
         store.close()
 
 
+def identifiers(columns: str) -> sql.Composed:
+    """The named columns ("a, b, c") as identifiers."""
+    return sql.SQL(", ").join(map(sql.Identifier, columns.split(", ")))
+
+
+def select(columns: str, rest: LiteralString) -> sql.Composed:
+    """A SELECT of the named columns ("a, b, c"), with the rest of the statement."""
+    return sql.SQL("SELECT {} ").format(identifiers(columns)) + sql.SQL(rest)
+
+
 def insert_into(table: str, columns: str) -> sql.Composed:
     """An INSERT of all the named columns ("a, b, c") of a table."""
-    names = columns.split(", ")
-    into = sql.SQL(", ").join(map(sql.Identifier, names))
-    marks = sql.SQL(", ").join([sql.Placeholder()] * len(names))
-    return sql.SQL("INSERT INTO {} ({}) VALUES ({})").format(sql.Identifier(table), into, marks)
+    marks = sql.SQL(", ").join([sql.Placeholder()] * len(columns.split(", ")))
+    return sql.SQL("INSERT INTO {} ({}) VALUES ({})").format(sql.Identifier(table), identifiers(columns), marks)
 
 
 def read_version(connection: Connection) -> Version:

@@ -54,6 +54,48 @@ class StaleItem(PotrelError):
         super().__init__(f"{theirs.name} has been changed by somebody else in the meantime: look at both versions")
 
 
+class StaleYield(PotrelError):
+    """A yield to be adopted that is not what was seen: a test came in, or somebody adopted another."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__(f"the tests of {name} have changed in the meantime: look at them again")
+
+
+class StaleQuestion(PotrelError):
+    """An answer to a question that the kitchen would ask otherwise by now."""
+
+    def __init__(self) -> None:
+        super().__init__("the kitchen's yields or prices have changed since this was asked: take another question")
+
+
+class StaleSheet(PotrelError):
+    """A test sheet that somebody went on with on another screen."""
+
+    def __init__(self, started_by: str) -> None:
+        super().__init__(f"the sheet that {started_by} began was gone on with on another screen: take theirs, or keep yours")
+
+
+class StaleSupplier(PotrelError):
+    """A save of a supplier that somebody else has changed in the meantime."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__(f"{name} has been changed by somebody else in the meantime: open it again and look first")
+
+
+class StaleComparison(PotrelError):
+    """A comparison that somebody else changed, or let go, since it was opened."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__(f"{name} has been changed by somebody else in the meantime: open it again and look first")
+
+
+class StaleReview(PotrelError):
+    """A list to be recorded that is not what was seen any more: prices or choices have changed since."""
+
+    def __init__(self) -> None:
+        super().__init__("prices or choices have changed since you looked at this list: nothing was recorded; look again")
+
+
 class StaleSettings(PotrelError):
     """A save of settings that somebody else has changed in the meantime."""
 

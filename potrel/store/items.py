@@ -1,4 +1,4 @@
-"""Items with their measures, preparations and cooking yields; suppliers and vessels."""
+"""Items with their measures, preparations and cooking yields; vessels."""
 
 from __future__ import annotations
 
@@ -6,15 +6,9 @@ from collections import defaultdict
 from collections.abc import Iterable
 from typing import Any
 
-from potrel.core.kitchen import Byproduct, Cooking, Item, Preparation, Supplier, Vessel
+from potrel.core.kitchen import Byproduct, Cooking, Item, Preparation, Vessel
 from potrel.store.database import Connection
 from potrel.store.errors import NotFound
-
-
-def load_suppliers(connection: Connection) -> tuple[Supplier, ...]:
-    """All suppliers, in their order."""
-    rows = connection.execute("SELECT id, name FROM supplier ORDER BY position, id")
-    return tuple(Supplier(*row) for row in rows)
 
 
 def load_vessels(connection: Connection) -> tuple[Vessel, ...]:
@@ -33,33 +27,24 @@ def load_items(connection: Connection) -> tuple[Item, ...]:
     ):
         byproducts[item, preparation].append(Byproduct(*rest))
     preparations: defaultdict[str, list[Preparation]] = defaultdict(list)
-    for item, preparation, name, yield_, low, high, source, minutes in connection.execute(
-        "SELECT item, id, name, yield, low, high, source, minutes_per_kg FROM preparation ORDER BY item, position"
+    for item, preparation, name, yield_, low, high, source, *rest in connection.execute(
+        "SELECT item, id, name, yield, low, high, source, minutes_per_kg, value_per_kg FROM preparation ORDER BY item, position"
     ):
         preparations[item].append(
-            Preparation(preparation, name, yield_, low, high, source, tuple(byproducts[item, preparation]), minutes)
+            Preparation(preparation, name, yield_, low, high, source, tuple(byproducts[item, preparation]), *rest)
         )
     cooking = _grouped(connection.execute("SELECT item, method, yield, low, high, source FROM cooking ORDER BY item, position"))
     rows = connection.execute(
-        "SELECT id, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, salt_share FROM item"
-        " ORDER BY position, id"
+        "SELECT id, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, salt_share,"
+        " byproduct_method FROM item ORDER BY position, id"
     )
     return tuple(
         Item(
             id_, name, kind, density, supplier, dict(measures[id_]), tuple(preparations[id_]),
-            tuple(Cooking(*row) for row in cooking[id_]), tuple(allergens), ready, salt,
+            tuple(Cooking(*row) for row in cooking[id_]), tuple(allergens), *rest,
         )
-        for id_, name, kind, density, supplier, allergens, ready, salt in rows
+        for id_, name, kind, density, supplier, allergens, *rest in rows
     )  # fmt: skip
-
-
-def insert_suppliers(connection: Connection, suppliers: Iterable[Supplier]) -> None:
-    """Add suppliers behind those that are there."""
-    _insert(
-        connection,
-        "INSERT INTO supplier (id, position, name) VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM supplier), %s)",
-        [(supplier.id, supplier.name) for supplier in suppliers],
-    )
 
 
 def insert_vessels(connection: Connection, vessels: Iterable[Vessel]) -> None:
@@ -77,8 +62,9 @@ def insert_items(connection: Connection, items: Iterable[Item]) -> None:
     items = list(items)
     _insert(
         connection,
-        "INSERT INTO item (id, position, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, salt_share)"
-        " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM item), %s, %s, %s, %s, %s, %s, %s)",
+        "INSERT INTO item (id, position, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg,"
+        " salt_share, byproduct_method)"
+        " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM item), %s, %s, %s, %s, %s, %s, %s, %s)",
         [(i.id, *_item_row(i)) for i in items],
     )
     _insert_parts(connection, items)
@@ -88,7 +74,7 @@ def update_item(connection: Connection, item: Item) -> None:
     """Replace an item; NotFound where there is none with its id."""
     done = connection.execute(
         "UPDATE item SET name = %s, kind = %s, density = %s, preferred_supplier = %s, allergens = %s,"
-        " ready_litres_per_kg = %s, salt_share = %s WHERE id = %s",
+        " ready_litres_per_kg = %s, salt_share = %s, byproduct_method = %s WHERE id = %s",
         [*_item_row(item), item.id],
     )
     if done.rowcount == 0:
@@ -102,7 +88,7 @@ def update_item(connection: Connection, item: Item) -> None:
 def _item_row(item: Item) -> tuple[Any, ...]:
     return (
         item.name, item.kind, item.density, item.preferred_supplier, list(item.allergens), item.ready_litres_per_kg,
-        item.salt_share,
+        item.salt_share, item.byproduct_method,
     )  # fmt: skip
 
 
@@ -114,10 +100,10 @@ def _insert_parts(connection: Connection, items: list[Item]) -> None:
     )
     _insert(
         connection,
-        "INSERT INTO preparation (item, position, id, name, yield, low, high, source, minutes_per_kg)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s)",
+        "INSERT INTO preparation (item, position, id, name, yield, low, high, source, minutes_per_kg,"
+        " value_per_kg) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
         [
-            (i.id, place, p.id, p.name, p.yield_, p.low, p.high, p.source, p.minutes_per_kg)
+            (i.id, place, p.id, p.name, p.yield_, p.low, p.high, p.source, p.minutes_per_kg, p.value_per_kg)
             for i in items for place, p in enumerate(i.preparations)
         ],
     )  # fmt: skip

@@ -5,18 +5,19 @@ from __future__ import annotations
 from psycopg import sql
 
 from potrel.core.kitchen import Kitchen, PriceEnding, Settings
+from potrel.store.comparisons import insert_comparisons, load_comparisons
 from potrel.store.database import Connection, insert_into
 from potrel.store.errors import NotEmpty
 from potrel.store.items import (
     insert_items,
-    insert_suppliers,
     insert_vessels,
     load_items,
-    load_suppliers,
     load_vessels,
 )
-from potrel.store.offers import insert_offers, load_offers
+from potrel.store.offers import insert_credits, insert_offers, load_credits, load_offers
 from potrel.store.recipes import insert_recipes, load_recipes
+from potrel.store.suppliers import insert_suppliers, load_suppliers
+from potrel.store.yields import insert_tests, load_tests
 
 _SETTINGS = (
     "name", "currency", "price_ending_step", "price_ending_cents", "seasoning_allowance", "serving_loss",
@@ -25,7 +26,8 @@ _SETTINGS = (
 )  # fmt: skip
 _EMPTY = (
     "TRUNCATE kitchen, supplier, vessel, item, measure, preparation, preparation_byproduct, cooking, offer, recipe, stage,"
-    " inflow, line, take_out, serving, serving_line, recipe_revision"
+    " inflow, line, take_out, serving, serving_line, recipe_revision, price_list, credit, pushed_past,"
+    " bench_test, bench_test_part, bench_test_standing, test_sheet, adopted_yield, comparison"
 )
 NEW_KITCHEN = Kitchen("potrel-kitchen", 1, "New kitchen", "EUR", Settings(measure_system="metric"))
 
@@ -41,7 +43,8 @@ def load_kitchen(connection: Connection) -> Kitchen:
         settings = Settings(price_ending=ending, **dict(zip(_SETTINGS[4:], values, strict=True)))
     return Kitchen(
         "potrel-kitchen", 1, name, currency, settings, load_suppliers(connection), load_vessels(connection),
-        load_items(connection), load_offers(connection), load_recipes(connection),
+        load_items(connection), load_offers(connection), load_recipes(connection), load_credits(connection),
+        load_tests(connection), load_comparisons(connection),
     )  # fmt: skip
 
 
@@ -75,4 +78,7 @@ def insert_kitchen(connection: Connection, kitchen: Kitchen, by: str, *, replace
     insert_vessels(connection, kitchen.vessels)
     insert_items(connection, kitchen.items)
     insert_offers(connection, kitchen.offers, by)
+    insert_credits(connection, kitchen.credits, by)
+    insert_tests(connection, kitchen.tests, by)
     insert_recipes(connection, kitchen.recipes, by)
+    insert_comparisons(connection, kitchen.comparisons)

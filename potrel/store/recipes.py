@@ -67,11 +67,11 @@ def _load_stages(connection: Connection) -> defaultdict[str, list[Stage]]:
     ):
         inflows[recipe, stage].append(Inflow(source, share))
     lines: defaultdict[_Key, list[Line]] = defaultdict(list)
-    for recipe, stage, quantity, item, uses, id_, basis, preparation, cook in connection.execute(
-        "SELECT recipe, stage, quantity, item, uses_recipe, id, basis, preparation, cook_yield"
+    for recipe, stage, quantity, item, uses, id_, basis, preparation, *rest in connection.execute(
+        "SELECT recipe, stage, quantity, item, uses_recipe, id, basis, preparation, cook_yield, byproduct"
         " FROM line ORDER BY recipe, stage, position"
     ):
-        lines[recipe, stage].append(Line(quantity, item, uses, id_, basis, _preparation(preparation), cook))
+        lines[recipe, stage].append(Line(quantity, item, uses, id_, basis, _preparation(preparation), *rest))
     taken: defaultdict[_Key, list[TakeOut]] = defaultdict(list)
     for recipe, stage, name, mass, of, factor, value, use in connection.execute(
         "SELECT recipe, stage, name, mass, of_lines, spent_factor, value_per_kg, used_for"
@@ -81,29 +81,29 @@ def _load_stages(connection: Connection) -> defaultdict[str, list[Stage]]:
     stages: defaultdict[str, list[Stage]] = defaultdict(list)
     for (
         recipe, id_, name, method, vessel, lid, temperature, minutes, attended, energy, rule, change_yield, per_hour,
-        kg_per_hour, to, with_item, with_recipe, with_preparation, residue, note,
+        kg_per_hour, to, with_item, with_recipe, with_preparation, *rest,
     ) in connection.execute(
         "SELECT recipe, id, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
-        " change_yield, per_hour, kg_per_hour, change_to, top_up_item, top_up_recipe, top_up_preparation, residue, note"
-        " FROM stage ORDER BY recipe, position"
+        " change_yield, per_hour, kg_per_hour, change_to, top_up_item, top_up_recipe, top_up_preparation, residue, note,"
+        " value_per_kg FROM stage ORDER BY recipe, position"
     ):  # fmt: skip
         with_ = TopUpWith(with_item, with_recipe, _preparation(with_preparation)) if rule == "top_up" else None
         change = Change(rule, change_yield, per_hour, kg_per_hour, to, with_)
         key = (recipe, id_)
         stages[recipe].append(
             Stage(id_, name, method, vessel, lid, temperature, minutes, attended, energy, tuple(inflows[key]),
-                  tuple(lines[key]), change, tuple(taken[key]), residue, note)
+                  tuple(lines[key]), change, tuple(taken[key]), *rest)
         )  # fmt: skip
     return stages
 
 
 def _load_servings(connection: Connection) -> defaultdict[str, list[Serving]]:
     beside: defaultdict[tuple[str, str, str], list[Line]] = defaultdict(list)
-    for recipe, serving, role, quantity, item, uses, id_, basis, preparation, cook in connection.execute(
-        "SELECT recipe, serving, role, quantity, item, uses_recipe, id, basis, preparation, cook_yield"
+    for recipe, serving, role, quantity, item, uses, id_, basis, preparation, *rest in connection.execute(
+        "SELECT recipe, serving, role, quantity, item, uses_recipe, id, basis, preparation, cook_yield, byproduct"
         " FROM serving_line ORDER BY recipe, serving, role, position"
     ):
-        line = Line(quantity, item, uses, id_, basis, _preparation(preparation), cook)
+        line = Line(quantity, item, uses, id_, basis, _preparation(preparation), *rest)
         beside[recipe, serving, role].append(line)
     servings: defaultdict[str, list[Serving]] = defaultdict(list)
     for (
@@ -245,7 +245,7 @@ def _insert_parts(connection: Connection, recipe: Recipe) -> None:
         (recipe.id, serving.id, role, place, *_line_row(line))
         for serving in recipe.servings for place, (role, line) in enumerate(serving.extras)
     ]  # fmt: skip
-    line_columns = "id, item, uses_recipe, quantity, basis, preparation, cook_yield"
+    line_columns = "id, item, uses_recipe, quantity, basis, preparation, cook_yield, byproduct"
     _many(connection, "stage", _STAGE_COLUMNS, stages)
     _many(connection, "inflow", "recipe, stage, position, from_stage, share", inflows)
     _many(connection, "line", f"recipe, stage, position, {line_columns}", lines)
@@ -262,7 +262,8 @@ def _many(connection: Connection, table: str, columns: str, rows: list[tuple[Any
 
 _STAGE_COLUMNS = (
     "recipe, id, position, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
-    " change_yield, per_hour, kg_per_hour, change_to, top_up_item, top_up_recipe, top_up_preparation, residue, note"
+    " change_yield, per_hour, kg_per_hour, change_to, top_up_item, top_up_recipe, top_up_preparation, residue, note,"
+    " value_per_kg"
 )
 _SERVING_COLUMNS = (
     "recipe, id, position, name, size, portioning_seconds, pricing_method, pricing_share, pricing_factor,"
@@ -276,12 +277,12 @@ def _stage_row(recipe_id: str, place: int, stage: Stage) -> tuple[Any, ...]:
         recipe_id, stage.id, place, stage.name, stage.method, stage.vessel, stage.lid, stage.temperature_c,
         stage.minutes, stage.attended_minutes, stage.energy_kwh, change.rule, change.yield_, change.per_hour,
         change.kg_per_hour, change.to, with_ and with_.item, with_ and with_.recipe,
-        list(with_.preparations if with_ else ()), stage.residue, stage.note,
+        list(with_.preparations if with_ else ()), stage.residue, stage.note, stage.value_per_kg,
     )  # fmt: skip
 
 
 def _line_row(line: Line) -> tuple[Any, ...]:
-    return line.id, line.item, line.recipe, line.quantity, line.basis, list(line.preparations), line.cook_yield
+    return line.id, line.item, line.recipe, line.quantity, line.basis, list(line.preparations), line.cook_yield, line.byproduct
 
 
 def _serving_row(recipe_id: str, place: int, serving: Serving) -> tuple[Any, ...]:

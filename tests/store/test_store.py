@@ -12,14 +12,16 @@ from pathlib import Path
 import psycopg
 
 import potrel.store
-from potrel.core.kitchen import Item, Offer, Recipe, Supplier
+from potrel.core.kitchen import Item, Recipe
+from potrel.core.supply import Offer, Supplier
 from potrel.demo import demo_kitchen
 from potrel.store.database import Database, migrate
 from potrel.store.errors import AlreadyThere, NotEmpty, NotFound, Refused, StaleRecipe, StillUsed
-from potrel.store.items import insert_items, insert_suppliers, load_items, update_item
+from potrel.store.items import insert_items, load_items, update_item
 from potrel.store.kitchens import NEW_KITCHEN, insert_kitchen, is_empty, load_kitchen, save_settings
 from potrel.store.offers import insert_offers, load_offers
 from potrel.store.recipes import insert_recipes, load_recipes, revision_of, revisions_of, save_recipe, take_off_recipe
+from potrel.store.suppliers import insert_suppliers
 from tests.kitchens import DAY, tiny
 from tests.servers import DatabaseTest
 
@@ -29,6 +31,9 @@ _RELEASED: dict[str, str] = {
     "0002_offers_that_end.sql": "b00368e57822ed1c08a797192ce3cfdefae184ee90626c8f1003f55965ae4293",
     "0003_allergen_list.sql": "eecf224b8c08f65fa60e7ce8a7765fa3967a5b5228b139b0cc578d1f2ba7df9b",
     "0004_usable_kilo.sql": "382df4bc21dff2159aa4ce67e886cd81fa9322fceac3bd547684a383eedc740c",
+    "0005_price_lists.sql": "68da228c4c230c782de1f91d26b4262a092a812b71b4cea584e5b92df8ca0f4f",
+    "0006_bench_tests.sql": "696f39d475d6cd7a734888902b153ea66c94180e7765f6000f6a91c03a9dff99",
+    "0007_comparisons.sql": "2942094b560a8323be381b5c3ecac91e7e686f313ad883a6b0ce024deb1c3faf",
 }
 
 

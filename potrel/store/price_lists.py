@@ -1,0 +1,128 @@
+"""Suppliers' lists as they were read, with what a person said of them and what became of them."""
+
+from __future__ import annotations
+
+import hashlib
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from psycopg.types.json import Jsonb
+
+from potrel.core.price_list import ListKind, PriceList
+from potrel.core.review import ListChoices
+from potrel.formats.kitchen_json import part_from, part_to_plain
+from potrel.store.database import Connection, select
+from potrel.store.errors import NotFound, Refused
+
+_COLUMNS = (
+    "number, file_name, kind, document, supplier, choices, state, read_at, read_by, settled_at, settled_by, prices, digest"
+)
+
+
+@dataclass(frozen=True, slots=True)
+class StoredList:
+    """A list in the database. `prices` are so many prices or credits as it gave; `digest` stands for the bytes of its file."""
+
+    number: int
+    file_name: str
+    kind: ListKind
+    document: str | None
+    supplier: str | None
+    choices: ListChoices
+    state: str
+    read_at: datetime
+    read_by: str
+    settled_at: datetime | None
+    settled_by: str | None
+    prices: int
+    digest: bytes
+
+
+def _stored(row: tuple[Any, ...]) -> StoredList:
+    number, name, kind, document, supplier, choices, *rest = row
+    return StoredList(number, name, kind, document, supplier, part_from(ListChoices, choices), *rest)
+
+
+def find_same(connection: Connection, content: bytes) -> int | None:
+    """The number of the list that was read from the very same bytes before, None where there is none."""
+    row = connection.execute("SELECT number FROM price_list WHERE digest = %s", [digest_of(content)]).fetchone()
+    return None if row is None else int(row[0])
+
+
+def digest_of(content: bytes) -> bytes:
+    """What stands for the bytes of a file: their SHA-256."""
+    return hashlib.sha256(content).digest()
+
+
+def insert_price_list(
+    connection: Connection, file_name: str, content: bytes, of: PriceList, supplier: str | None, by: str
+) -> int:
+    """Keep a list that was read; returns its number."""
+    row = connection.execute(
+        "INSERT INTO price_list (file_name, digest, content, kind, document, supplier, read_by)"
+        " VALUES (%s, %s, %s, %s, %s, %s, %s) RETURNING number",
+        [file_name, digest_of(content), content, of.kind, of.number, supplier, by],
+    ).fetchone()
+    return int(row[0]) if row else 0
+
+
+def price_lists(connection: Connection, most: int = 100) -> list[StoredList]:
+    """The newest lists, those still open before all others."""
+    rows = connection.execute(
+        select(_COLUMNS, "FROM price_list ORDER BY state <> 'open', number DESC LIMIT %s"),
+        [most],
+    )
+    return [_stored(row) for row in rows]
+
+
+def load_price_list(connection: Connection, number: int) -> StoredList:
+    """A list; NotFound where there is none of this number."""
+    row = connection.execute(select(_COLUMNS, "FROM price_list WHERE number = %s"), [number]).fetchone()
+    if row is None:
+        raise NotFound("list", str(number))
+    return _stored(row)
+
+
+def content_of(connection: Connection, number: int) -> bytes:
+    """The bytes that a list was read from."""
+    row = connection.execute("SELECT content FROM price_list WHERE number = %s", [number]).fetchone()
+    if row is None:
+        raise NotFound("list", str(number))
+    return bytes(row[0])
+
+
+def recorded_as(connection: Connection, kind: ListKind, document: str, supplier: str, but: int) -> int | None:
+    """The number of another list that is recorded as the same document of the same supplier."""
+    row = connection.execute(
+        "SELECT number FROM price_list WHERE kind = %s AND document = %s AND supplier = %s AND number <> %s"
+        " AND state = 'recorded' LIMIT 1",
+        [kind, document, supplier, but],
+    ).fetchone()
+    return None if row is None else int(row[0])
+
+
+def save_choices(connection: Connection, number: int, choices: ListChoices, kind: ListKind, supplier: str | None) -> None:
+    """Keep what was said of a list that is still open."""
+    plain = part_to_plain(ListChoices, choices, whole=False)
+    done = connection.execute(
+        "UPDATE price_list SET choices = %s, kind = %s, supplier = %s WHERE number = %s AND state <> 'recorded'",
+        [Jsonb(plain), kind, supplier, number],
+    )
+    if done.rowcount == 0:
+        raise Refused("this list is recorded: undo it first, then change what it says")
+
+
+def settle(connection: Connection, number: int, state: str, by: str, prices: int) -> None:
+    """Say that a list was recorded, or undone."""
+    connection.execute(
+        "UPDATE price_list SET state = %s, settled_at = now(), settled_by = %s, prices = %s WHERE number = %s",
+        [state, by, prices, number],
+    )
+
+
+def drop_price_list(connection: Connection, number: int) -> None:
+    """Forget a list that was never recorded."""
+    done = connection.execute("DELETE FROM price_list WHERE number = %s AND state = 'open'", [number])
+    if done.rowcount == 0:
+        raise Refused("a list that was recorded stays, so that its prices tell where they are from: undo it instead")
