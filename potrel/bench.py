@@ -3,35 +3,35 @@
 from __future__ import annotations
 
 import gzip
-import json
 import os
 import random
+import re
 import statistics
 import subprocess
 import sys
 import tempfile
 import threading
 import time
-import urllib.request
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from contextlib import contextmanager
-from datetime import date, timedelta
+from datetime import timedelta
 from decimal import Decimal
 from pathlib import Path
-from typing import Any
 
+from potrel.bench_lists import bench_import, bench_reading
+from potrel.bench_tools import DAY, ITEMS, call, say, timed
 from potrel.core.board import board_of
 from potrel.core.costing import Costing
 from potrel.core.drift import PriceMoves, Reach, drift_of
 from potrel.core.keeping import keep_for_long
-from potrel.core.kitchen import Inflow, Item, Kitchen, Line, Offer, Recipe, Serving, Settings, Stage, Supplier
+from potrel.core.kitchen import Inflow, Item, Kitchen, Line, Recipe, Serving, Settings, Stage
 from potrel.core.needs import Needs
+from potrel.core.supply import Offer, Supplier
 from potrel.formats.kitchen_json import part_to_plain
 
 ROOT = Path(__file__).parents[1]
-DAY = date(2026, 11, 24)
 LAYERS = (1000, 600, 400)
-ITEMS, LINES = 300, 15
+LINES = 15
 
 
 def generated_kitchen(seed: int = 1) -> Kitchen:
@@ -68,24 +68,6 @@ def _recipe(name: str, below: list[str], dice: random.Random) -> Recipe:
         "bowl", "Bowl", "350 ml", price=Decimal("4.50"), price_set_on=DAY - timedelta(days=7 * dice.randint(1, 16))
     )
     return Recipe(name, name, Decimal(1), (first, second), (serving,))
-
-
-def timed(work: Callable[[], object], runs: int) -> list[float]:
-    """The milliseconds of each run."""
-    times = []
-    for _ in range(runs):
-        start = time.perf_counter()
-        work()
-        times.append((time.perf_counter() - start) * 1000)
-    return times
-
-
-def say(what: str, times: list[float], compared: str = "") -> float:
-    """Print the median and the 95th percentile of some times [ms]."""
-    middle = statistics.median(times)
-    high = statistics.quantiles(times, n=20)[18] if len(times) > 2 else max(times)
-    print(f"  {what:58} median {middle:8.2f} ms   p95 {high:8.2f} ms   {compared}", flush=True)
-    return middle
 
 
 # -- the core ------------------------------------------------------------------------------------------------------
@@ -203,8 +185,8 @@ def _bench_matrix(kitchen: Kitchen, costing: Costing) -> None:
 
 
 @contextmanager
-def served(kitchen: Kitchen) -> Iterator[str]:
-    """The address of a server over a throw-away database that holds the kitchen."""
+def served(kitchen: Kitchen) -> Iterator[tuple[str, str]]:
+    """The address of a server over a throw-away database that holds the kitchen, and that of the database."""
     import uvicorn
 
     from potrel.api.app import create_app
@@ -225,23 +207,14 @@ def served(kitchen: Kitchen) -> Iterator[str]:
         while not server.started:
             time.sleep(0.02)
         port = server.servers[0].sockets[0].getsockname()[1]
-        yield f"http://127.0.0.1:{port}"
+        yield f"http://127.0.0.1:{port}", url
         server.should_exit = True
         thread.join(10)
 
 
-def call(url: str, body: Any = None) -> bytes:
-    """GET an address, or POST a body to it."""
-    data = None if body is None else json.dumps(body).encode()
-    request = urllib.request.Request(url, data, {"Content-Type": "application/json"})  # noqa: S310
-    with urllib.request.urlopen(request, timeout=60) as answer:  # noqa: S310
-        found: bytes = answer.read()
-        return found
-
-
-def bench_http(kitchen: Kitchen) -> None:
+def bench_http(kitchen: Kitchen, lists: dict[str, bytes]) -> None:
     print("over HTTP, with PostgreSQL, the same kitchen")
-    with served(kitchen) as url:
+    with served(kitchen) as (url, database_url):
         say("the first board after a start", timed(lambda: call(f"{url}/api/board"), 1))
         size = len(call(f"{url}/api/board"))
         say(f"the board again ({size / 1e6:.1f} MB of JSON)", timed(lambda: call(f"{url}/api/board"), 20))
@@ -264,6 +237,7 @@ def bench_http(kitchen: Kitchen) -> None:
 
         price_to_board()
         say("a price recorded, to the whole board", timed(price_to_board, 40), "(aim p95 150 ms)")
+        bench_import(url, database_url, lists)
 
 
 # -- start and first page --------------------------------------------------------------------------------------------
@@ -295,9 +269,10 @@ def _start_and_stop(environ: dict[str, str]) -> float:
 def bench_page() -> None:
     print("first page")
     built = ROOT / "web" / "dist"
-    for kind, name in (("*.js", "script"), ("*.css", "style")):
-        files = list((built / "assets").glob(kind))
-        size = sum(len(gzip.compress(file.read_bytes())) for file in files)
+    # What the first page names itself; the other rooms come when they are gone to.
+    named = re.findall(r'"/(assets/[^"]+)"', (built / "index.html").read_text())
+    for kind, name in ((".js", "script"), (".css", "style")):
+        size = sum(len(gzip.compress((built / file).read_bytes())) for file in named if file.endswith(kind))
         print(f"  {name:58} {size / 1000:8.1f} kB gzipped   {'(aim 200 kB)' if name == 'script' else ''}")
 
 
@@ -306,7 +281,7 @@ def main() -> int:
     kitchen = generated_kitchen()
     keep_for_long()
     bench_core(kitchen)
-    bench_http(kitchen)
+    bench_http(kitchen, bench_reading(kitchen))
     bench_start()
     bench_page()
     return 0

@@ -145,30 +145,33 @@ def database(name: str, *, fresh: bool = False) -> Iterator[str]:
 def _demo(args: argparse.Namespace) -> int:
     _on_signals_stop()
     _check_port(args.port)
-    with database(DEMO, fresh=args.fresh) as url:
-        _load_demo(url)
-        return _serve(url, args.port)
+    from potrel.devices.simulated_scale import simulated_scale
+    from potrel.devices.simulated_supplier import simulated_supplier
+    from potrel.settings import read_settings
+
+    with database(DEMO, fresh=args.fresh) as url, simulated_supplier() as catalogue_url, simulated_scale() as scale:
+        _load_demo(url, catalogue_url)
+        return _serve(url, args.port, read_settings().scale or scale.address)
 
 
 def _start(args: argparse.Namespace) -> int:
     _on_signals_stop()
     _check_port(args.port)
+    from potrel.settings import read_settings
+
     with database(KITCHEN) as url:
-        return _serve(url, args.port)
+        return _serve(url, args.port, read_settings().scale)
 
 
-def _load_demo(url: str) -> None:
-    from potrel.demo import demo_kitchen
+def _load_demo(url: str, catalogue_url: str) -> None:
+    """Fill an empty database with the demo; the simulated supplier is at another port each time."""
+    from potrel.demo.filling import fill_demo, move_supplier
     from potrel.store.database import opened
-    from potrel.store.kitchens import insert_kitchen, is_empty
 
     with opened(url, most=1) as store:
-        with store.reading() as connection:
-            empty = is_empty(connection)
-        if empty:
-            _say("loading the demo kitchen")
-            with store.writing() as connection:
-                insert_kitchen(connection, demo_kitchen(date.today()), "the demo")
+        if fill_demo(store, date.today()):
+            _say("loaded the demo kitchen")
+        move_supplier(store, catalogue_url)
 
 
 def _on_signals_stop() -> None:
@@ -185,7 +188,7 @@ def _check_port(port: int) -> None:
             raise PotrelError(f"something listens on port {port} already: give another with --port") from None
 
 
-def _serve(url: str, port: int) -> int:
+def _serve(url: str, port: int, scale: str | None) -> int:
     import uvicorn
 
     from potrel.api.app import create_app
@@ -198,7 +201,9 @@ def _serve(url: str, port: int) -> int:
             if self.started:
                 print(f"Potrel is at http://127.0.0.1:{port}", flush=True)
 
-    config = uvicorn.Config(create_app(url), host="127.0.0.1", port=port, log_level="warning", timeout_graceful_shutdown=3)
+    config = uvicorn.Config(
+        create_app(url, scale=scale), host="127.0.0.1", port=port, log_level="warning", timeout_graceful_shutdown=3
+    )
     server = Server(config)
     server.run()
     return 0 if server.started else 1

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from potrel.core.errors import PotrelError
+from potrel.devices.scale import checked_address
 
 
 class BadSetting(PotrelError):
@@ -25,6 +26,7 @@ class Settings:
     home: Path
     home_given: bool
     database_url: str | None = field(default=None, repr=False)
+    scale: str | None = None
 
 
 def read_settings(environ: Mapping[str, str] = os.environ) -> Settings:
@@ -35,7 +37,10 @@ def read_settings(environ: Mapping[str, str] = os.environ) -> Settings:
     url = environ.get("POTREL_DATABASE_URL") or None
     if url is not None and not url.startswith(("postgresql://", "postgres://")):
         raise BadSetting("POTREL_DATABASE_URL", "(not shown)", "give an address that begins with postgresql://")
-    return Settings(Path(home) if home else _default_home(environ), home is not None, url)
+    scale = environ.get("POTREL_SCALE") or None
+    if scale is not None and not checked_address(scale):
+        raise BadSetting("POTREL_SCALE", scale, "give the host and port of the bench scale, such as 192.168.1.20:4001")
+    return Settings(Path(home) if home else _default_home(environ), home is not None, url, scale)
 
 
 def _default_home(environ: Mapping[str, str]) -> Path:

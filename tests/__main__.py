@@ -28,7 +28,7 @@ STATIC: dict[str, tuple[list[str], Path]] = {
     "biome": (["node", "node_modules/@biomejs/biome/bin/biome", "ci", "."], WEB),
     "tsc": (["node", "node_modules/typescript-7/bin/tsc", "--noEmit"], WEB),
 }
-SUITES = ("core", "formats", "reference", "project", "store", "api", "web")
+SUITES = ("core", "formats", "deliveries", "devices", "reference", "project", "store", "api", "web")
 
 
 def run_static(name: str) -> bool:
@@ -45,7 +45,7 @@ def doctests() -> unittest.TestSuite:
     """The examples in the docstrings of the core."""
     suite = unittest.TestSuite()
     for module in pkgutil.walk_packages(potrel.__path__, "potrel."):
-        if module.name.startswith(("potrel.core.", "potrel.formats.")):
+        if module.name.startswith(("potrel.core.", "potrel.formats.", "potrel.deliveries.")):
             suite.addTests(doctest.DocTestSuite(importlib.import_module(module.name)))
     return suite
 

@@ -66,9 +66,9 @@ class DatabaseTest(unittest.TestCase):
 class Served:
     """A real server over a database, in a thread; `today` is the day it believes in."""
 
-    def __init__(self, url: str, today: date = DAY) -> None:
+    def __init__(self, url: str, today: date = DAY, scale: str | None = None) -> None:
         self.today = today
-        app = create_app(url, today=lambda: self.today)
+        app = create_app(url, today=lambda: self.today, scale=scale)
         self._server = uvicorn.Server(uvicorn.Config(app, port=0, log_level="error", timeout_graceful_shutdown=2))
         self._thread = threading.Thread(target=self._server.run, daemon=True)
 

@@ -6,7 +6,7 @@ import json
 from collections.abc import AsyncIterator, Awaitable, Callable
 from contextlib import asynccontextmanager
 from dataclasses import replace
-from datetime import date
+from datetime import date, datetime
 from pathlib import Path
 from typing import Any
 
@@ -19,21 +19,30 @@ from starlette.responses import FileResponse, Response
 from starlette.routing import Match
 from starlette.staticfiles import StaticFiles
 
-from potrel.api import items, recipes
+from potrel.api import benches, comparisons, items, practice, price_lists, pushes, recipes, yields
+from potrel.api import scale as scales
+from potrel.api.clock import by_the_clock
+from potrel.api.effects import compare
 from potrel.api.kitchens import Kitchens
 from potrel.api.problems import ProblemDetails, described, install
 from potrel.api.recipes import InKitchen
-from potrel.api.replies import KitchenHead, SaveKitchen, reply
+from potrel.api.replies import Effects, KitchenHead, SaveKitchen, reply
+from potrel.api.reviews import Reviews
 from potrel.core.allergens import AllergenMatrix, allergen_matrix
 from potrel.core.board import Board
+from potrel.core.costing import Costing
 from potrel.core.kitchen import Settings
+from potrel.devices.scale import Scale
 from potrel.formats.kitchen_json import write_kitchen
+from potrel.formats.offers_table import offers_csv, offers_xlsx
 from potrel.formats.price_book import price_book_csv, price_book_xlsx
+from potrel.formats.ubl_catalogue import write_catalogue
 from potrel.store.database import opened
 from potrel.store.errors import StaleSettings
 from potrel.store.kitchens import load_kitchen, save_settings
 
 _METHODS = ("GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS", "TRACE")
+_XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 BUILT = Path(__file__).parents[2] / "web" / "dist"
 router = APIRouter(prefix="/api", tags=["kitchen"])
 
@@ -59,6 +68,14 @@ def put_kitchen(save: SaveKitchen, kitchens: InKitchen) -> Response:
             raise StaleSettings
         save_settings(connection, replace(whole, name=save.name, currency=save.currency, settings=save.settings))
     return reply(Settings, save.settings)
+
+
+@router.post("/kitchen/preview", response_model=Effects, responses=described(400, 422))
+def preview_kitchen(save: SaveKitchen, kitchens: InKitchen) -> Response:
+    """What other settings would do to every portion."""
+    before = kitchens.costing()
+    after = Costing(replace(before.facts.kitchen, settings=save.settings), before.on)
+    return reply(Effects, Effects(None, None, compare(before, after, before.facts.recipes)))
 
 
 @router.get("/board", response_model=Board, responses=described())
@@ -90,22 +107,54 @@ def price_book_as_csv(kitchens: InKitchen) -> Response:
 @router.get("/price-book.xlsx", responses=described(), response_class=Response)
 def price_book_as_xlsx(kitchens: InKitchen) -> Response:
     """The price book as an XLSX workbook."""
-    kind = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-    return _download(price_book_xlsx(kitchens.costing()), kind, "potrel-price-book.xlsx")
+    return _download(price_book_xlsx(kitchens.costing()), _XLSX, "potrel-price-book.xlsx")
+
+
+@router.get("/offers.csv", responses=described(), response_class=Response)
+def offers_as_csv(kitchens: InKitchen) -> Response:
+    """All offers as CSV, to be read back without loss."""
+    return _download(offers_csv(kitchens.costing().facts.kitchen.offers), "text/csv; charset=utf-8", "potrel-offers.csv")
+
+
+@router.get("/offers.xlsx", responses=described(), response_class=Response)
+def offers_as_xlsx(kitchens: InKitchen) -> Response:
+    """All offers as an XLSX workbook."""
+    return _download(offers_xlsx(kitchens.costing().facts.kitchen.offers), _XLSX, "potrel-offers.xlsx")
+
+
+@router.get("/offers.xml", responses=described(), response_class=Response)
+def offers_as_ubl(kitchens: InKitchen) -> Response:
+    """All offers as a UBL 2.1 Catalogue."""
+    costing = kitchens.costing()
+    whole = costing.facts.kitchen
+    return _download(write_catalogue(whole, whole.offers, costing.on), "application/xml", "potrel-catalogue.xml")
 
 
 def _download(content: str | bytes, media_type: str, name: str) -> Response:
     return Response(content, media_type=media_type, headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 
-def create_app(database_url: str, *, today: Callable[[], date] = date.today, built: Path = BUILT) -> FastAPI:
-    """The application over a database. `today` can be fixed for tests; `built` is the folder of the front end."""
+def create_app(
+    database_url: str,
+    *,
+    today: Callable[[], date] = date.today,
+    clock: Callable[[], datetime] = datetime.now,
+    built: Path = BUILT,
+    scale: str | None = None,
+) -> FastAPI:
+    """The application over a database. `today` and `clock` can be fixed for tests; `built` is the folder of the front end,
+    `scale` the address of a bench scale, where there is one.
+    """
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         with opened(database_url) as database:
             app.state.kitchens = Kitchens(database, today)
-            yield
+            app.state.reviews = Reviews(app.state.kitchens)
+            app.state.scale = Scale(scale)
+            with by_the_clock(app.state.kitchens, app.state.reviews, clock):
+                yield
+            app.state.scale.close()
 
     app = FastAPI(
         title="Potrel", version="0.1.0", lifespan=lifespan, docs_url=None, redoc_url=None,
@@ -129,7 +178,10 @@ def create_app(database_url: str, *, today: Callable[[], date] = date.today, bui
 
 
 def _parts() -> tuple[APIRouter, ...]:
-    return (router, recipes.router, items.router)
+    return (
+        router, recipes.router, items.router, price_lists.router, pushes.router, yields.router, benches.router, practice.router,
+        scales.router, comparisons.router,
+    )  # fmt: skip
 
 
 async def _unknown(request: Request) -> Response:

@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections import Counter
-from dataclasses import replace
 from decimal import Decimal
 from typing import Annotated
 
 from fastapi import APIRouter, Query
 from starlette.responses import Response
 
-from potrel.api.effects import compare
+from potrel.api.effects import compare, pushed_past, takes, users, with_item, with_prices
 from potrel.api.problems import described
 from potrel.api.recipes import InKitchen
 from potrel.api.replies import (
@@ -28,14 +27,20 @@ from potrel.api.replies import (
 from potrel.core.costing import Costing
 from potrel.core.errors import BadDocument
 from potrel.core.facts import DRAINED
-from potrel.core.kitchen import Item, Offer, Recipe, Supplier
+from potrel.core.kitchen import Item
+from potrel.core.paid import paid_for
 from potrel.core.purchase import Price, known_units, parse_pack, refuse_unknown_unit
+from potrel.core.season import season_of
+from potrel.core.shelf import Known, shelf
+from potrel.core.supply import Offer, Supplier
 from potrel.core.sureness import rests_on
-from potrel.core.usable import Unit, UsableComparison, compare_forms
 from potrel.core.working import explain_item
+from potrel.deliveries.matching import likest
 from potrel.store.errors import AlreadyThere, NotFound, StaleItem
-from potrel.store.items import insert_items, insert_suppliers, load_items, update_item
+from potrel.store.items import insert_items, load_items, update_item
 from potrel.store.offers import insert_offers
+from potrel.store.pushed import mark_pushed
+from potrel.store.suppliers import insert_suppliers
 
 router = APIRouter(prefix="/api", tags=["items"])
 _THOUSAND = Decimal(1000)
@@ -45,17 +50,9 @@ _THOUSAND = Decimal(1000)
 def items(kitchens: InKitchen) -> Response:
     """All items with what they cost today."""
     costing = kitchens.costing()
-    used = Counter(item for recipe in costing.facts.kitchen.recipes for item in _takes(costing, recipe))
+    used = Counter(item for recipe in costing.facts.kitchen.recipes for item in takes(costing, recipe))
     rows = [_row(costing, item, used[item.id]) for item in costing.facts.kitchen.items]
     return reply(list[ItemRow], sorted(rows, key=lambda row: row.name.casefold()))
-
-
-def _takes(costing: Costing, recipe: Recipe) -> set[str]:
-    """The items that reach a portion of a recipe, those included whose mass is not known; none for a base."""
-    if not recipe.servings:
-        return set()
-    beside = (portion.extra_needs.items for portion in costing.portions(recipe.id))
-    return set(costing.needs(recipe.id).items).union(*beside)
 
 
 def _row(costing: Costing, item: Item, used_by: int) -> ItemRow:
@@ -90,10 +87,12 @@ def _usable(costing: Costing, item: Item) -> list[UsableKilo]:
     return rows
 
 
-@router.get("/usable", response_model=UsableComparison, responses=described(422))
-def usable(kitchens: InKitchen, form: Annotated[list[str], Query(max_length=12)], unit: Unit = "kg") -> Response:
-    """Forms of one need side by side: what a usable kilo or a ready litre costs in each."""
-    return reply(UsableComparison, compare_forms(kitchens.costing(), form, unit))
+@router.get("/shelf", response_model=list[Known], responses=described(422))
+def find_on_shelf(find: Annotated[str, Query(max_length=200)], most: Annotated[int, Query(ge=1, le=300)] = 6) -> Response:
+    """Known ingredients that are called most like some words: what a new item may start from."""
+    by_id = {known.item.id: known for known in shelf()}
+    found = likest(find, (known.item for known in shelf()), most)
+    return reply(list[Known], [by_id[one] for one in found])
 
 
 @router.get("/items/{item_id}", response_model=ItemReply, responses=described(404))
@@ -113,8 +112,9 @@ def item(item_id: str, kitchens: InKitchen) -> Response:
         for recipe, portion, grams in reached
     ]  # fmt: skip
     uses.sort(key=lambda use: (-use.grams, use.name))
-    row = _row(costing, found, len(_users(costing, item_id)))
-    return reply(ItemReply, ItemReply(found, row, history, uses))
+    row = _row(costing, found, len(users(costing, {item_id})))
+    season = season_of(costing.facts.history(found), costing.on)
+    return reply(ItemReply, ItemReply(found, row, history, uses, paid_for(costing.facts, found), season))
 
 
 def _known(costing: Costing, item_id: str) -> Item:
@@ -139,20 +139,9 @@ def preview_item(item_id: str, new: NewItem, kitchens: InKitchen) -> Response:
     """What a changed weight, density or yield of an item would do to every portion it reaches."""
     before = kitchens.costing()
     _known(before, item_id)
-    after = _with_item(before, new.item)
-    effects = compare(before, after, _users(before, item_id))
+    after = with_item(before, new.item)
+    effects = compare(before, after, users(before, {item_id}))
     return reply(Effects, Effects(_per_kg(before.facts.price(item_id)), _per_kg(after.facts.price(item_id)), effects))
-
-
-def _with_item(costing: Costing, changed: Item) -> Costing:
-    kitchen = costing.facts.kitchen
-    others = tuple(changed if one.id == changed.id else one for one in kitchen.items)
-    return Costing(replace(kitchen, items=others), costing.on)
-
-
-def _users(costing: Costing, item_id: str) -> list[str]:
-    """The recipes on sale that an item reaches."""
-    return [recipe.id for recipe in costing.facts.kitchen.recipes if item_id in _takes(costing, recipe)]
 
 
 @router.put("/items/{item_id}", response_model=Item, responses=described(400, 404, 409, 422))
@@ -160,6 +149,9 @@ def put_item(item_id: str, save: SaveItem, kitchens: InKitchen) -> Response:
     """Save an item; refused where somebody changed it since."""
     if save.item.id != item_id:
         raise BadDocument("item.id", f'an item keeps its id: "{item_id}" cannot become "{save.item.id}"')
+    before = kitchens.costing()
+    _known(before, item_id)
+    over = pushed_past(compare(before, with_item(before, save.item), users(before, {item_id})))
     with kitchens.database.writing() as connection:
         now = next((one for one in load_items(connection) if one.id == item_id), None)
         if now is None:
@@ -167,6 +159,7 @@ def put_item(item_id: str, save: SaveItem, kitchens: InKitchen) -> Response:
         if now != save.was:
             raise StaleItem(now)
         update_item(connection, save.item)
+        mark_pushed(connection, over, f"weights and yields of {save.item.name}")
     return reply(Item, save.item)
 
 
@@ -183,17 +176,20 @@ def preview_offer(save: SaveOffer, kitchens: InKitchen) -> Response:
     """What a new price would do to every portion it reaches."""
     before = kitchens.costing()
     offer = _checked(before, save)
-    after = before.with_offers([replace(offer, id=None)])
-    effects = compare(before, after, _users(before, offer.item))
+    after, effects = with_prices(before, [offer])
     return reply(Effects, Effects(_per_kg(before.facts.price(offer.item)), _per_kg(after.facts.price(offer.item)), effects))
 
 
 @router.post("/offers", status_code=201, response_model=Offer, responses=described(400, 404, 409, 422))
 def add_offer(save: SaveOffer, kitchens: InKitchen) -> Response:
     """Record a price. Offers are append-only: one that corrects another names it."""
-    offer = _checked(kitchens.costing(), save)
+    before = kitchens.costing()
+    offer = _checked(before, save)
     with kitchens.database.writing(counts=False) as connection:
         (recorded,) = insert_offers(connection, [offer], save.by)
+        after, effects = with_prices(before, [recorded])
+        mark_pushed(connection, pushed_past(effects), f"price of {before.facts.name_of(offer.item)}")
+    kitchens.offered(before, after, 1)
     return reply(Offer, recorded, 201)
 
 

@@ -69,6 +69,14 @@ class Kitchens:
             if kept is not None and now == Version(kept.version.changes + 1, kept.version.newest_offer):
                 self._kept = self._after(kept, now, kept.costing.replacing(recipe))
 
+    def offered(self, before: Costing, after: Costing, count: int) -> None:
+        """Carry so many prices just recorded into what is kept, where nothing else has changed in between."""
+        with self._lock:
+            kept, now = self._kept, self.database.version()
+            if kept is not None and kept.costing is before:
+                if now == Version(kept.version.changes, kept.version.newest_offer + count):
+                    self._kept = self._after(kept, now, after)
+
     def _current(self) -> _Kept:
         today, version = self._today(), self.database.version()
         kept = self._kept

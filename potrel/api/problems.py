@@ -14,9 +14,27 @@ from starlette.exceptions import HTTPException
 from starlette.responses import Response
 
 from potrel.core.errors import BadDocument, BadQuantity, OutOfRange, PotrelError, RecipeLoop, UnknownFigure
-from potrel.core.kitchen import Item, Part, Recipe
+from potrel.core.kitchen import Item, Recipe
+from potrel.core.part import Part
+from potrel.devices.scale import ScaleLost
+from potrel.devices.supplier_service import NoAnswer
 from potrel.formats.kitchen_json import part_to_plain, what_is_wrong
-from potrel.store.errors import AlreadyThere, NotEmpty, NotFound, Refused, StaleItem, StaleRecipe, StaleSettings, StillUsed
+from potrel.store.errors import (
+    AlreadyThere,
+    NotEmpty,
+    NotFound,
+    Refused,
+    StaleComparison,
+    StaleItem,
+    StaleQuestion,
+    StaleRecipe,
+    StaleReview,
+    StaleSettings,
+    StaleSheet,
+    StaleSupplier,
+    StaleYield,
+    StillUsed,
+)
 
 MEDIA_TYPE = "application/problem+json"
 
@@ -46,6 +64,14 @@ _TABLE: tuple[tuple[type[Exception], int, str, str], ...] = (
     (StaleRecipe, 409, "stale-recipe", "Somebody else saved it first"),
     (StaleItem, 409, "stale-item", "Somebody else saved it first"),
     (StaleSettings, 409, "stale-settings", "Somebody else saved it first"),
+    (StaleSupplier, 409, "stale-supplier", "Somebody else saved it first"),
+    (StaleComparison, 409, "stale-comparison", "Somebody else saved it first"),
+    (StaleSheet, 409, "stale-sheet", "Gone on with elsewhere"),
+    (StaleQuestion, 409, "stale-question", "Not what was asked"),
+    (StaleYield, 409, "stale-yield", "Not what was seen"),
+    (StaleReview, 409, "stale-review", "Not what was seen"),
+    (NoAnswer, 502, "no-answer", "No answer from outside"),
+    (ScaleLost, 409, "scale-lost", "The scale does not answer"),
     (AlreadyThere, 409, "already-there", "There is one already"),
     (StillUsed, 409, "still-used", "Still used"),
     (NotEmpty, 409, "not-empty", "There is a kitchen already"),
@@ -121,6 +147,6 @@ def install(app: FastAPI) -> None:
 def described(*statuses: int) -> dict[int | str, dict[str, Any]]:
     """The `responses` of a route: the problems it may answer with, for the OpenAPI document."""
     titles = {400: "Not JSON", 404: "Not here", 409: "Somebody else was first", 422: "Not understood",
-              503: "The database does not answer"}  # fmt: skip
+              502: "No answer from outside", 503: "The database does not answer"}  # fmt: skip
     schema = {"$ref": "#/components/schemas/ProblemDetails"}
     return {status: {"description": titles[status], "content": {MEDIA_TYPE: {"schema": schema}}} for status in (*statuses, 503)}

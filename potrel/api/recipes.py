@@ -25,9 +25,9 @@ from potrel.api.replies import (
     SaveRecipe,
     reply,
 )
-from potrel.core.costing import Costing
+from potrel.core.costing import Costing, YieldSort
 from potrel.core.drift import Drift, PriceMoves, drift_of
-from potrel.core.errors import BadDocument
+from potrel.core.errors import BadDocument, UnknownFigure
 from potrel.core.explain import explain
 from potrel.core.kitchen import Recipe
 from potrel.core.purchase import known_units
@@ -35,9 +35,13 @@ from potrel.core.sheet import sheet_of
 from potrel.core.sureness import Sure
 from potrel.core.typed_line import TypedLine, read_line
 from potrel.core.working import Working
+from potrel.core.working_usable import explain_usable
+from potrel.core.working_yield import explain_yield
+from potrel.core.yield_book import Entry
 from potrel.formats.kitchen_json import check_recipe
 from potrel.store.errors import NotFound
 from potrel.store.recipes import insert_recipes, revision_of, revisions_of, save_recipe, take_off_recipe
+from potrel.store.yields import adopted
 
 router = APIRouter(prefix="/api", tags=["recipes"])
 
@@ -128,9 +132,25 @@ def working(ask: AskWorking, kitchens: InKitchen) -> Response:
     costing = kitchens.costing()
     if ask.draft is not None:
         costing = costing.replacing(ask.draft)
-    if ask.recipe not in costing.facts.recipes and not ask.figure.startswith("item/"):
-        raise NotFound("recipe", ask.recipe)
-    return reply(Working, explain(costing, ask.recipe, ask.figure))
+    if ask.figure.startswith(("test/", "yield/", "usable/")):
+        return reply(Working, _working_beside(kitchens, costing, ask.figure))
+    recipe_id = ask.recipe or ""
+    if recipe_id not in costing.facts.recipes and not ask.figure.startswith("item/"):
+        raise NotFound("recipe", recipe_id)
+    return reply(Working, explain(costing, recipe_id, ask.figure))
+
+
+def _working_beside(kitchens: Kitchens, costing: Costing, figure: str) -> Working:
+    """The working of a figure of no recipe: a test's, a yield's, or that of a form beside others."""
+
+    def earlier(item_id: str, sort: YieldSort, of: str) -> list[Entry]:
+        with kitchens.database.reading() as connection:
+            return [one.entry for one in adopted(connection, item_id, sort, of)]
+
+    found = explain_usable(costing, figure) or explain_yield(costing, figure, earlier)
+    if found is None:
+        raise UnknownFigure(figure)
+    return found
 
 
 @router.post("/typed-line", response_model=TypedLine, responses=described(400, 422))

@@ -10,9 +10,13 @@ from starlette.responses import Response
 
 from potrel.core.costing import Sureness
 from potrel.core.drift import Drift, Effect
-from potrel.core.fields import Computed, Currency, Id, Money, Name, On
-from potrel.core.kitchen import Item, Offer, Part, Recipe, Settings, Supplier, Vessel
+from potrel.core.fields import Computed, Currency, Flag, Id, Money, Name, On
+from potrel.core.kitchen import Item, Recipe, Settings, Vessel
+from potrel.core.paid import Paid
+from potrel.core.part import Part
+from potrel.core.season import Season
 from potrel.core.sheet import CostSheet
+from potrel.core.supply import Offer, Supplier
 from potrel.formats.kitchen_json import part_to_json
 
 T = TypeVar("T")
@@ -138,10 +142,10 @@ class RevisionReply(Part):
 
 @dataclass(frozen=True, slots=True)
 class AskWorking(Part):
-    """A figure by its path, of a saved recipe or of a draft."""
+    """A figure by its path, of a saved recipe or of a draft; of none where it is an item's, a test's, a yield's or a form's."""
 
     figure: str
-    recipe: Id
+    recipe: Id | None = None
     draft: Recipe | None = None
 
 
@@ -193,12 +197,14 @@ class PricePoint(Part):
 
 @dataclass(frozen=True, slots=True)
 class ItemReply(Part):
-    """An item with its history of prices (newest first) and the portions it goes into."""
+    """An item with its history of prices (newest first), what was paid for it, and the portions it goes into."""
 
     item: Item
     row: ItemRow
     history: list[PricePoint]
     uses: list[ItemUse]
+    paid: Paid | None
+    season: Season | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -240,11 +246,15 @@ class SaveOffer(Part):
     drained: str | None = None
     corrects: Id | None = None
     until: On | None = None
+    withdrawn: Flag = False
     by: Name = "the kitchen"
 
     def offer(self) -> Offer:
         """The offer as the core knows it."""
-        return Offer(self.item, self.supplier, self.pack, self.price, self.on, self.drained, None, self.corrects, self.until)
+        return Offer(
+            self.item, self.supplier, self.pack, self.price, self.on, self.drained, corrects=self.corrects,
+            until=self.until, withdrawn=self.withdrawn,
+        )  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,6 +10,9 @@ from potrel.core.kitchen import Kitchen
 from potrel.formats.kitchen_json import read_kitchen
 
 DOCUMENT = Path(__file__).parent / "slipway-canteen.json"
+# The supplier whose service is simulated.
+SIMULATED = "ropewalk"
+_WRITTEN_ON = b"2026-11-24"
 
 
 def demo_kitchen(today: date) -> Kitchen:
@@ -17,3 +20,9 @@ def demo_kitchen(today: date) -> Kitchen:
     kitchen = read_kitchen(DOCUMENT.read_bytes())
     newest = newest_day(kitchen)
     return kitchen if newest is None else shifted(kitchen, today - newest)
+
+
+def demo_lists(today: date) -> list[tuple[str, bytes]]:
+    """Lists that the demo's suppliers have sent, as files with their names; the day they were written on is `today`."""
+    files = sorted((Path(__file__).parent / "lists").iterdir())
+    return [(file.name, file.read_bytes().replace(_WRITTEN_ON, today.isoformat().encode())) for file in files]

@@ -10,7 +10,7 @@ from typing import Any
 from potrel.api.board_text import BoardText
 from potrel.api.kitchens import Kitchens
 from potrel.core.costing import Costing
-from potrel.core.kitchen import Offer
+from potrel.core.supply import Offer
 from potrel.demo import demo_kitchen
 from potrel.store.kitchens import load_kitchen
 from potrel.store.offers import insert_offers

@@ -16,8 +16,10 @@ _MAY_IMPORT = {
     "core": set(),
     "formats": {"core"},
     "store": {"core", "formats"},
-    "demo": {"core", "formats"},
-    "api": {"core", "formats", "store"},
+    "deliveries": {"core", "formats"},
+    "devices": {"core", "formats"},
+    "demo": {"core", "formats", "deliveries", "store"},
+    "api": {"core", "formats", "store", "deliveries", "devices"},
 }
 _CORE_LIBRARIES = set(sys.stdlib_module_names) | {"numpy", "potrel"}
 

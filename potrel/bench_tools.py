@@ -1,0 +1,41 @@
+"""What the measurements share: a day, a size, a clock, a way to print, a call over HTTP."""
+
+from __future__ import annotations
+
+import json
+import statistics
+import time
+import urllib.request
+from collections.abc import Callable
+from datetime import date
+from typing import Any
+
+DAY = date(2026, 11, 24)
+ITEMS = 300
+
+
+def timed(work: Callable[[], object], runs: int) -> list[float]:
+    """The milliseconds of each run."""
+    times = []
+    for _ in range(runs):
+        start = time.perf_counter()
+        work()
+        times.append((time.perf_counter() - start) * 1000)
+    return times
+
+
+def say(what: str, times: list[float], compared: str = "") -> float:
+    """Print the median and the 95th percentile of some times [ms]."""
+    middle = statistics.median(times)
+    high = statistics.quantiles(times, n=20)[18] if len(times) > 2 else max(times)
+    print(f"  {what:58} median {middle:8.2f} ms   p95 {high:8.2f} ms   {compared}", flush=True)
+    return middle
+
+
+def call(url: str, body: Any = None) -> bytes:
+    """GET an address, or POST a body to it."""
+    data = None if body is None else json.dumps(body).encode()
+    request = urllib.request.Request(url, data, {"Content-Type": "application/json"})
+    with urllib.request.urlopen(request, timeout=60) as answer:
+        found: bytes = answer.read()
+        return found
