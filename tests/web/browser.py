@@ -37,6 +37,8 @@ class BrowserTest(DatabaseTest):
     """A test with a server over a kitchen (the demo's unless another is named), and a page of it."""
 
     kitchen: ClassVar[Kitchen | None] = demo_kitchen(DAY)
+    # The address of the bench scale; a test that has one says so before this class sets up.
+    scale: str | None = None
     page: Page
     context: BrowserContext
     address: str
@@ -47,7 +49,7 @@ class BrowserTest(DatabaseTest):
         super().setUp()
         if self.kitchen is not None:
             self.fill(self.kitchen)
-        self.server = Served(self.url)
+        self.server = Served(self.url, scale=self.scale)
         self.address = self.server.start()
         self.addCleanup(self.server.stop)
         self.errors: list[str] = []
@@ -71,6 +73,18 @@ class BrowserTest(DatabaseTest):
         """Open a path of the application."""
         self.page.goto(f"{self.address}{path}")
         self.page.wait_for_load_state("networkidle")
+
+    def spilled(self) -> list[str]:
+        """The tables that are wider than their place, and the page itself where it has to be moved sideways."""
+        found: list[str] = self.page.evaluate(
+            """() => {
+                const right = (node) => node.getBoundingClientRect().right;
+                const wide = [...document.querySelectorAll("table")].filter((one) => right(one) > right(one.parentElement) + 1);
+                const page = document.documentElement.scrollWidth > innerWidth ? ["the page"] : [];
+                return [...page, ...wide.map((one) => one.caption?.textContent ?? one.ariaLabel ?? "a table")];
+            }"""
+        )
+        return found
 
     def axe(self) -> list[str]:
         """What the accessibility checker finds wrong with the page as it is."""

@@ -25,6 +25,50 @@ def type_price(page: Page) -> None:
     page.get_by_test_id("effects").wait_for()
 
 
+def confirm_likely(page: Page) -> None:
+    page.get_by_label("list of").select_option("Saltmarsh Produce")
+    page.get_by_role("heading", name="Price list of Saltmarsh Produce").wait_for()
+    page.keyboard.press("a")
+    page.get_by_test_id("effects").wait_for()
+
+
+def name_item(page: Page) -> None:
+    page.keyboard.press("n")
+    page.keyboard.type("Parsley root")
+    page.get_by_role("radio").first.wait_for()
+
+
+def adopt(page: Page) -> None:
+    page.get_by_role("button", name="Adopt …").last.click()
+    page.get_by_test_id("effects").wait_for()
+
+
+def weigh(page: Page) -> None:
+    for label, grams in (("as purchased (AP)", 4000), ("usable (EP)", 1830), ("leek tops", 1610)):
+        page.get_by_label("Grams on the simulated scale").fill(str(grams))
+        page.get_by_role("button", name="Put on").click()
+        page.wait_for_timeout(1500)
+        field = page.get_by_label(f"Weight {label}")
+        field.focus()
+        if field.input_value() == "":
+            page.keyboard.press("Enter")
+            page.wait_for_timeout(800)
+    page.get_by_label("by", exact=True).fill("Ada")
+    page.keyboard.press("Alt+p")
+    page.wait_for_timeout(200)
+    page.keyboard.type("540 g")
+    page.get_by_label("What fell off").last.fill("roots and grit")
+    page.get_by_test_id("methods").wait_for()
+
+
+def answer(page: Page) -> None:
+    page.get_by_label("cook").fill("Ada")
+    page.get_by_role("button", name="What a usable kilo costs").click()
+    page.get_by_label("Answer").fill("1.90")
+    page.keyboard.press("Enter")
+    page.get_by_test_id("marked").wait_for()
+
+
 def nothing(page: Page) -> None:
     page.locator("main").wait_for()
 
@@ -36,14 +80,30 @@ PICTURES: dict[str, tuple[str, str, Callable[[Page], None]]] = {
     "missing": ("/cook/minestrone", "enamel", nothing),
     "recipes": ("/cook", "enamel", nothing),
     "buy": ("/buy/leek", "enamel", type_price),
+    "lists": ("/buy/lists", "enamel", nothing),
+    "review": ("/buy/lists/3", "enamel", confirm_likely),
+    "shelf": ("/buy", "enamel", name_item),
     "compare": (
-        "/buy/compare?unit=l&form=stock-carton&form=stock-cube&form=beef-base&form=recipe/white-stock&form=recipe/vegetable-stock",
+        "/buy/compare?unit=l&form=stock-carton&form=stock-cube&form=beef-base&form=recipe/white-stock&form=recipe/vegetable-stock"
+        "&kept=stock",
         "enamel",
         nothing,
     ),
+    "trim": ("/trim", "enamel", nothing),
+    "bench": ("/trim/bench?item=leek&of=sliced&kind=trim", "enamel", weigh),
+    "yield": ("/trim/yields/leek/preparation/sliced", "enamel", adopt),
+    "leftovers": ("/trim/leftovers", "enamel", nothing),
+    "practice": ("/trim/practice", "enamel", answer),
     "allergens": ("/allergens", "enamel", nothing),
     "night": ("/", "night", nothing),
 }
+
+
+def settle(page: Page) -> None:
+    """Wait until everything is there; beside the scale the net is never idle."""
+    if "/bench" not in page.url:
+        page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(600)
 
 
 def main(address: str) -> None:
@@ -54,10 +114,9 @@ def main(address: str) -> None:
             page = browser.new_page(viewport={"width": 1280, "height": 800})
             page.add_init_script(f"localStorage.setItem('potrel:theme', '{theme}')")
             page.goto(f"{address}{path}")
-            page.wait_for_load_state("networkidle")
+            settle(page)
             act(page)
-            page.wait_for_load_state("networkidle")
-            page.wait_for_timeout(400)
+            settle(page)
             page.screenshot(path=ROOT / "docs" / "screenshots" / f"{name}.png", animations="disabled")
             page.close()
         browser.close()

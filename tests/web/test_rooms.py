@@ -339,6 +339,36 @@ class Buying(BrowserTest):
         page.get_by_role("button", name="Leave out Squash cubes, ready cut").click()
         expect(page.locator("tr[data-form]")).to_have_count(1)
 
+    def test_a_wrong_price_is_corrected_and_taken_back(self) -> None:
+        self.go("/buy/leek")
+        page = self.page
+        history = page.get_by_label("Prices so far")
+        before = history.inner_text()
+        page.get_by_role("button", name="Correct the price of 23 Nov").click()
+        page.get_by_label("New price").last.fill("9.90")
+        page.get_by_role("button", name="Record", exact=True).click()
+        expect(history.locator("tr").first).to_contain_text("5 kg for 9.90")
+        expect(history).not_to_contain_text("5 kg for 9.60")
+        page.get_by_role("button", name="Correct the price of 23 Nov").click()
+        page.get_by_role("button", name="Take it back altogether").click()
+        expect(page.get_by_role("status")).to_contain_text("Taken back: 5 kg for 9.90")
+        # What it corrected holds again.
+        expect(history.locator("tr").first).to_contain_text("5 kg for 9.60")
+        self.assertEqual(history.inner_text(), before)
+
+    def test_a_new_item_starts_from_the_shelf(self) -> None:
+        self.go("/buy")
+        page = self.page
+        page.keyboard.press("n")
+        page.keyboard.type("Pumpkin")
+        shelf = page.get_by_role("group", name="Start from what is known")
+        expect(shelf.get_by_role("radio").first).to_be_checked()
+        expect(shelf).to_contain_text("peeled, seeded, cubed 70%")
+        page.keyboard.press("Enter")
+        panel = page.get_by_label("Pumpkin", exact=True)
+        expect(panel.get_by_label("Weight of 1 cup cubes")).to_have_value("116 g")
+        expect(panel.get_by_label("from", exact=True).first).to_have_value(re.compile("USDA National Nutrient Database"))
+
     def test_bad_input_is_explained_and_kept(self) -> None:
         self.go("/buy/leek")
         page = self.page

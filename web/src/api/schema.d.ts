@@ -28,6 +28,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kitchen/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Kitchen
+         * @description What other settings would do to every portion.
+         */
+        post: operations["preview_kitchen_api_kitchen_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/board": {
         parameters: {
             query?: never;
@@ -120,6 +140,66 @@ export interface paths {
          * @description The price book as an XLSX workbook.
          */
         get: operations["price_book_as_xlsx_api_price_book_xlsx_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/offers.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offers As Csv
+         * @description All offers as CSV, to be read back without loss.
+         */
+        get: operations["offers_as_csv_api_offers_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/offers.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offers As Xlsx
+         * @description All offers as an XLSX workbook.
+         */
+        get: operations["offers_as_xlsx_api_offers_xlsx_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/offers.xml": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Offers As Ubl
+         * @description All offers as a UBL 2.1 Catalogue.
+         */
+        get: operations["offers_as_ubl_api_offers_xml_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -304,7 +384,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/usable": {
+    "/api/shelf": {
         parameters: {
             query?: never;
             header?: never;
@@ -312,10 +392,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Usable
-         * @description Forms of one need side by side: what a usable kilo or a ready litre costs in each.
+         * Find On Shelf
+         * @description Known ingredients that are called most like some words: what a new item may start from.
          */
-        get: operations["usable_api_usable_get"];
+        get: operations["find_on_shelf_api_shelf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -428,10 +508,601 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/price-lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Lists
+         * @description All lists that were read, those still open first, and the suppliers that can be asked for theirs.
+         */
+        get: operations["lists_api_price_lists_get"];
+        put?: never;
+        /**
+         * Read List
+         * @description Read a file in. The answer is a line of JSON (ReadStep) for each step; the last has the number of the list.
+         *
+         *     Who hangs up before that leaves nothing behind.
+         */
+        post: operations["read_list_api_price_lists_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/price-lists/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Review
+         * @description What a list would do, with a stretch of its lines: of one state, of all, or those that wait for a person ("open").
+         */
+        get: operations["review_api_price_lists__number__get"];
+        /**
+         * Choose
+         * @description Say something of a list: whose it is, what its columns mean, which item a line is.
+         */
+        put: operations["choose_api_price_lists__number__put"];
+        post?: never;
+        /**
+         * Drop
+         * @description Forget a list that was never recorded.
+         */
+        delete: operations["drop_api_price_lists__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/price-lists/{number}/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record
+         * @description Record all of a list that is ready, or nothing; refused where it is not what was seen any more.
+         */
+        post: operations["record_api_price_lists__number__record_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/price-lists/{number}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Take back all that was recorded of a list; it is open to be recorded again.
+         */
+        post: operations["undo_api_price_lists__number__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers/{supplier_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Supplier
+         * @description Save a supplier; refused where somebody changed it since.
+         */
+        put: operations["put_supplier_api_suppliers__supplier_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/suppliers/{supplier_id}/fetch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fetch
+         * @description Fetch a supplier's list of today from its service, and read it in as a file is.
+         */
+        post: operations["fetch_api_suppliers__supplier_id__fetch_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pushed-past": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pushed Past
+         * @description The servings that are marked, and what took them past their target.
+         */
+        get: operations["pushed_past_api_pushed_past_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pushed-past/{recipe_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Looked
+         * @description Somebody has looked at a recipe.
+         */
+        delete: operations["looked_api_pushed_past__recipe_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/yields": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Yields
+         * @description The yield book: every yield of the kitchen and of the shelf, with what each rests on.
+         */
+        get: operations["yields_api_yields_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/leftovers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What Is Left
+         * @description What falls off and is taken out with a use, what it is worth, and which recipes cook with it.
+         */
+        get: operations["what_is_left_api_leftovers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/yields/{item_id}/{sort}/{of}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Yield
+         * @description A yield with its tests, what books say of it, what may be adopted, and what was in use before.
+         */
+        get: operations["one_yield_api_yields__item_id___sort___of__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/yields/{item_id}/{sort}/{of}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Adopting
+         * @description What adopting a yield would do to every portion that rests on it.
+         */
+        post: operations["preview_adopting_api_yields__item_id___sort___of__preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/yields/{item_id}/{sort}/{of}/adopt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Adopt Yield
+         * @description Adopt a yield, or go back to one that was in use before. Each one stays on record.
+         */
+        post: operations["adopt_yield_api_yields__item_id___sort___of__adopt_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench-tests/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Test
+         * @description What a sheet tells so far, however unfinished: its weights, what is unaccounted for, and the money.
+         */
+        post: operations["preview_test_api_bench_tests_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench-tests": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record Test
+         * @description Record a test and let its sheet go. The same test twice is recorded once: a lost answer may be asked for again.
+         */
+        post: operations["record_test_api_bench_tests_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/bench-tests/{test_id}/standing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Standing
+         * @description Leave a test out of the others for a reason, or count it again.
+         */
+        put: operations["put_standing_api_bench_tests__test_id__standing_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/test-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Test Sheets
+         * @description The sheets that wait to be finished.
+         */
+        get: operations["test_sheets_api_test_sheets_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/test-sheets/{sheet_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Sheet
+         * @description Keep a sheet as it stands; refused where somebody went on with it on another screen since.
+         */
+        put: operations["put_sheet_api_test_sheets__sheet_id__put"];
+        post?: never;
+        /**
+         * Delete Sheet
+         * @description Let a sheet go that nobody wants.
+         */
+        delete: operations["delete_sheet_api_test_sheets__sheet_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Practice
+         * @description The kinds of question, and how every cook did.
+         */
+        get: operations["practice_api_practice_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{kind}/{seed}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Question
+         * @description A question, made of the kitchen's own yields and prices with invented weights.
+         */
+        get: operations["question_api_practice__kind___seed__get"];
+        put?: never;
+        /**
+         * Answer
+         * @description Mark an answer, explain it by its working, and keep the score.
+         */
+        post: operations["answer_api_practice__kind___seed__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scale": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Shows
+         * @description What the scale shows now.
+         */
+        get: operations["shows_api_scale_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scale/tare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tare
+         * @description Set what is on the scale to nothing.
+         */
+        post: operations["tare_api_scale_tare_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/scale/put": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put On
+         * @description Put something on the simulated scale, or pull its plug; a real one is loaded by hand.
+         */
+        post: operations["put_on_api_scale_put_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/usable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Usable
+         * @description Forms of one need side by side: what a usable kilo or a ready litre costs in each.
+         */
+        get: operations["usable_api_usable_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Comparisons
+         * @description The comparisons that are kept, each as it stands today.
+         */
+        get: operations["comparisons_api_comparisons_get"];
+        /**
+         * Keep Comparison
+         * @description Keep a comparison, or change one; refused where somebody else changed it since it was opened.
+         */
+        put: operations["keep_comparison_api_comparisons_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{comparison_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Comparison
+         * @description Let a comparison go.
+         */
+        delete: operations["delete_comparison_api_comparisons__comparison_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * Adopt
+         * @description A choice of a yield by its id, or the number of one that was in use before; `yield` is what was seen of it.
+         */
+        Adopt: {
+            /** Yield */
+            yield: string;
+            /** Choice */
+            choice?: string | null;
+            /** Back To */
+            back_to?: number | null;
+            /**
+             * By
+             * @default the kitchen
+             */
+            by: string;
+        };
+        /**
+         * AdoptReply
+         * @description That a yield was adopted; `was` is the number of the one before, to go back to.
+         */
+        AdoptReply: {
+            /** Was */
+            was: number;
+        };
+        /**
+         * AdoptedRow
+         * @description A yield that was in use, from when on and by whom; `number` leads back to it.
+         */
+        AdoptedRow: {
+            /** Number */
+            number: number;
+            /** Yield */
+            yield: string;
+            /** Low */
+            low: string | null;
+            /** High */
+            high: string | null;
+            /** Source */
+            source: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+        };
         /**
          * AllergenCell
          * @description What brings one group of allergens into a soup. `beside` tells that it is only in what is served with it.
@@ -480,6 +1151,21 @@ export interface components {
             ask: string[];
         };
         /**
+         * Answer
+         * @description An answer as it was typed, to the `question` that was seen.
+         */
+        Answer: {
+            /** Answer */
+            answer: string;
+            /** Question */
+            question: string;
+            /**
+             * By
+             * @default the kitchen
+             */
+            by: string;
+        };
+        /**
          * AskLine
          * @description A line as it was typed.
          */
@@ -489,14 +1175,73 @@ export interface components {
         };
         /**
          * AskWorking
-         * @description A figure by its path, of a saved recipe or of a draft.
+         * @description A figure by its path, of a saved recipe or of a draft; of none where it is an item's, a test's, a yield's or a form's.
          */
         AskWorking: {
             /** Figure */
             figure: string;
             /** Recipe */
-            recipe: string;
+            recipe?: string | null;
             draft?: components["schemas"]["Recipe"] | null;
+        };
+        /**
+         * BenchTest
+         * @description One test of one item. `of` is the id of the preparation, or the cooking method, whose yield it tells.
+         *
+         *     `before` is what went in: as purchased for a trim or butcher's test, the net mass of a can; `after` what is usable.
+         *     `minutes` is the labour it took. `left_out` says why it does not count among the others, where it does not.
+         */
+        BenchTest: {
+            /** Id */
+            id: string;
+            /** Item */
+            item: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "trim" | "butcher" | "cooking" | "soak" | "press" | "can";
+            /** Of */
+            of: string;
+            /** On */
+            on: string;
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["WeighedPart"][];
+            /** Minutes */
+            minutes?: string | null;
+            /** Supplier */
+            supplier?: string | null;
+            /** By */
+            by?: string | null;
+            /** Note */
+            note?: string | null;
+            /** Left Out */
+            left_out?: string | null;
+        };
+        /**
+         * Blend
+         * @description The book and the own tests, weighed by how sure each is: the estimate, its band, and the weight of the own tests.
+         */
+        Blend: {
+            /** Estimate */
+            estimate: string;
+            /** Low */
+            low: string;
+            /** High */
+            high: string;
+            /** Own Weight */
+            own_weight: string;
+            /** Book Spread */
+            book_spread: string;
+            /** Own Spread */
+            own_spread: string;
         };
         /**
          * Board
@@ -563,6 +1308,41 @@ export interface components {
             marks: ("incomplete" | "over_target" | "far_under_target" | "cost_moved" | "old_prices" | "no_set_price")[];
         };
         /**
+         * Book
+         * @description What a book says of a yield: low, likely, high; no band where it gives none.
+         */
+        Book: {
+            /** Low */
+            low: string | null;
+            /** Likely */
+            likely: string;
+            /** High */
+            high: string | null;
+            /** Source */
+            source: string;
+        };
+        /**
+         * Butchered
+         * @description What a butcher's test makes of a purchase [money]: credits, disposal, EP cost, and the factors for a new price.
+         *
+         *     `cost_factor` = EP cost per kilo / AP price per kilo: times any AP price it gives the EP cost while values keep step.
+         *     None of what costs nothing.
+         */
+        Butchered: {
+            /** Paid */
+            paid: string;
+            /** Credits */
+            credits: string;
+            /** Disposal */
+            disposal: string;
+            /** Usable Cost */
+            usable_cost: string;
+            /** Usable Per Kg */
+            usable_per_kg: string;
+            /** Cost Factor */
+            cost_factor: string | null;
+        };
+        /**
          * Byproduct
          * @description A part of the mass that enters a preparation, with a use and a value per kilo (0 waste, negative disposal).
          */
@@ -616,6 +1396,57 @@ export interface components {
             with?: components["schemas"]["TopUpWith"] | null;
         };
         /**
+         * Choice
+         * @description A yield that may be adopted: by a book, the mean of the own tests, or a blend. `lack` says why it may not.
+         *
+         *     `byproducts` and `minutes_per_kg` come along where the tests measured them.
+         */
+        Choice: {
+            /** Id */
+            id: string;
+            /**
+             * Estimate
+             * @enum {string}
+             */
+            estimate: "book" | "mean" | "blend";
+            /** Yield */
+            yield: string | null;
+            /** Low */
+            low: string | null;
+            /** High */
+            high: string | null;
+            /** Source */
+            source: string;
+            /** Byproducts */
+            byproducts: components["schemas"]["Byproduct"][];
+            /** Minutes Per Kg */
+            minutes_per_kg: string | null;
+            /** In Use */
+            in_use: boolean;
+            /** Lack */
+            lack?: string | null;
+        };
+        /**
+         * Comparison
+         * @description Forms in which one need can be met, kept to be compared again, by the usable kilo or the ready litre.
+         *
+         *     A form may name what the kitchen no longer has: the comparison then says so.
+         */
+        Comparison: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Forms */
+            forms: string[];
+            /**
+             * Unit
+             * @default kg
+             * @enum {string}
+             */
+            unit: "kg" | "l";
+        };
+        /**
          * Cooking
          * @description What one item weighs after a cooking method, as a share of what went in.
          */
@@ -666,6 +1497,113 @@ export interface components {
          */
         Draft: {
             recipe: components["schemas"]["Recipe"];
+        };
+        /**
+         * DraftPart
+         * @description Something that fell off, as far as the sheet says.
+         */
+        DraftPart: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Mass
+             * @default
+             */
+            mass: string;
+            /**
+             * Value Per Kg
+             * @default
+             */
+            value_per_kg: string;
+            /**
+             * Use
+             * @default
+             */
+            use: string;
+        };
+        /**
+         * DraftReply
+         * @description What a half-filled sheet tells so far. `ready` says that it can be recorded.
+         */
+        DraftReply: {
+            /** Ready */
+            ready: boolean;
+            /** Problems */
+            problems: components["schemas"]["FieldProblem"][];
+            /** Left */
+            left: string | null;
+            weights: components["schemas"]["Weights"] | null;
+            /** Minutes Per Kg */
+            minutes_per_kg: string | null;
+            /** Per Kg */
+            per_kg: string | null;
+            money: components["schemas"]["Butchered"] | null;
+            /** Methods */
+            methods: components["schemas"]["MethodOutcome"][];
+            /** In Use */
+            in_use: string | null;
+            test: components["schemas"]["BenchTest"] | null;
+        };
+        /**
+         * DraftTest
+         * @description A test sheet as far as it is filled in; texts as they were typed, empty where nothing was.
+         */
+        DraftTest: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "trim" | "butcher" | "cooking" | "soak" | "press" | "can";
+            /** Item */
+            item: string;
+            /**
+             * Of
+             * @default
+             */
+            of: string;
+            /**
+             * Before
+             * @default
+             */
+            before: string;
+            /**
+             * After
+             * @default
+             */
+            after: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["DraftPart"][];
+            /**
+             * Minutes
+             * @default
+             */
+            minutes: string;
+            /**
+             * Supplier
+             * @default
+             */
+            supplier: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * On
+             * @default
+             */
+            on: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
         };
         /**
          * Drift
@@ -723,6 +1661,72 @@ export interface components {
             effects: components["schemas"]["Effect"][];
         };
         /**
+         * Exercise
+         * @description A question of a kind. The same seed makes the same question while the kitchen stands; `unit` is kg, %, money/kg or "".
+         *
+         *     `given` are the numbers to work with, each with its name.
+         */
+        Exercise: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
+            /** Seed */
+            seed: number;
+            /** Title */
+            title: string;
+            /** Question */
+            question: string;
+            /** Given */
+            given: components["schemas"]["Given"][];
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * Fetching
+         * @description A supplier whose list can be fetched: when it was last by the clock, and what went wrong then.
+         */
+        Fetching: {
+            supplier: components["schemas"]["Supplier"];
+            /** Fetched On */
+            fetched_on: string | null;
+            /** Problem */
+            problem: string | null;
+        };
+        /**
+         * FieldProblem
+         * @description What is wrong with one field of a sheet: `field` is its name, with the number of the part where it is of one.
+         */
+        FieldProblem: {
+            /** Field */
+            field: string;
+            /** Message */
+            message: string;
+        };
+        /**
+         * Given
+         * @description A number to work with, as it is written on the sheet.
+         */
+        Given: {
+            /** Name */
+            name: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * Group
+         * @description The mean yield of the tests of one supplier or one season, and how many there are.
+         */
+        Group: {
+            /** Name */
+            name: string;
+            /** Count */
+            count: number;
+            /** Mean */
+            mean: string;
+        };
+        /**
          * Inflow
          * @description The share of an earlier stage's output that a stage takes.
          */
@@ -758,6 +1762,7 @@ export interface components {
          * @description Something bought. `density` is kg per litre; `measures` give the weight of one of each count unit.
          *
          *     Of a stock base or cube, `ready_litres_per_kg` is what a kilo makes with water; `salt_share` is its salt by mass.
+         *     `byproduct_method` is how its trimmings share its cost, where that is not as the kitchen does it.
          */
         Item: {
             /** Id */
@@ -793,10 +1798,12 @@ export interface components {
             ready_litres_per_kg?: string | null;
             /** Salt Share */
             salt_share?: string | null;
+            /** Byproduct Method */
+            byproduct_method?: ("credit" | "main_bears_all" | "market_value" | "mass") | null;
         };
         /**
          * ItemReply
-         * @description An item with its history of prices (newest first) and the portions it goes into.
+         * @description An item with its history of prices (newest first), what was paid for it, and the portions it goes into.
          */
         ItemReply: {
             item: components["schemas"]["Item"];
@@ -805,6 +1812,8 @@ export interface components {
             history: components["schemas"]["PricePoint"][];
             /** Uses */
             uses: components["schemas"]["ItemUse"][];
+            paid: components["schemas"]["Paid"] | null;
+            season: components["schemas"]["Season"] | null;
         };
         /**
          * ItemRow
@@ -850,6 +1859,43 @@ export interface components {
             cost: string | null;
         };
         /**
+         * KeepComparison
+         * @description A comparison to be kept; `seen` is how it was kept when it was opened, none where it is new.
+         */
+        KeepComparison: {
+            comparison: components["schemas"]["Comparison"];
+            seen?: components["schemas"]["Comparison"] | null;
+        };
+        /**
+         * KeepSheet
+         * @description A sheet to be kept, half done; `seen` is when what it stands on was kept, absent for a new one.
+         */
+        KeepSheet: {
+            /** Item */
+            item: string;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+            /**
+             * By
+             * @default the kitchen
+             */
+            by: string;
+            /** Seen */
+            seen?: string | null;
+        };
+        /**
+         * KeptComparison
+         * @description A comparison that the kitchen keeps, as it stands today; `lack` says why it cannot be made any more.
+         */
+        KeptComparison: {
+            comparison: components["schemas"]["Comparison"];
+            found: components["schemas"]["UsableComparison"] | null;
+            /** Lack */
+            lack: string | null;
+        };
+        /**
          * KitchenHead
          * @description The kitchen without its items and recipes, and the day that counts as today.
          */
@@ -871,8 +1917,74 @@ export interface components {
             recipes: number;
         };
         /**
+         * Known
+         * @description A known ingredient as an item to start from, its sodium [mg/100 g] where known, and where its weights are from.
+         *
+         *     `checked` names the measure whose weight, and the food of SR Legacy whose sodium, open data carries.
+         */
+        Known: {
+            item: components["schemas"]["Item"];
+            /** Sodium Mg */
+            sodium_mg: string | null;
+            /** Weights */
+            weights: string;
+            /** Food */
+            food: string | null;
+            /** Checked */
+            checked: string | null;
+        };
+        /**
+         * Leftover
+         * @description Something left over. It falls off an item at a preparation (`share` of what enters it), or is taken out of a recipe
+         *     (`grams` of a batch). `per_kg` is what a kilo of it costs [money] whoever cooks with it: what it is credited with there.
+         */
+        Leftover: {
+            /** Item */
+            item: string | null;
+            /** Preparation */
+            preparation: string | null;
+            /** Recipe */
+            recipe: string | null;
+            /** Of */
+            of: string;
+            /** Name */
+            name: string;
+            /** Use */
+            use: string | null;
+            /** Value Per Kg */
+            value_per_kg: string;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "credit" | "main_bears_all" | "market_value" | "mass";
+            /** Share */
+            share: string | null;
+            /** Grams */
+            grams: string | null;
+            /** Per Kg */
+            per_kg: string | null;
+            /** Used In */
+            used_in: components["schemas"]["LeftoverUse"][];
+        };
+        /**
+         * LeftoverUse
+         * @description A recipe that cooks with it, and how much a batch takes [g].
+         */
+        LeftoverUse: {
+            /** Recipe */
+            recipe: string;
+            /** Name */
+            name: string;
+            /** Grams */
+            grams: string;
+        };
+        /**
          * Line
          * @description So much of an item or of another recipe, on the AP basis (as bought) or EP (as it goes in).
+         *
+         *     With `byproduct`, it is not the thing itself but what is left of it elsewhere: what falls off an item at its
+         *     preparation, or what is taken out of a recipe, by its name, at what it is worth.
          */
         Line: {
             /** Quantity */
@@ -893,6 +2005,101 @@ export interface components {
             preparation?: string | string[] | null;
             /** Cook Yield */
             cook_yield?: string | null;
+            /** Byproduct */
+            byproduct?: string | null;
+        };
+        /**
+         * LineChoice
+         * @description What a person said of a line: which item it is, that it is right as it stands, its pack, or that it is not bought.
+         */
+        LineChoice: {
+            /** Place */
+            place: number;
+            /** Item */
+            item?: string | null;
+            /**
+             * Confirmed
+             * @default false
+             */
+            confirmed: boolean;
+            /** Pack */
+            pack?: string | null;
+            /**
+             * Pass Over
+             * @default false
+             */
+            pass_over: boolean;
+        };
+        /**
+         * ListRow
+         * @description A list among others: where it came from, whose it is, and what became of it.
+         */
+        ListRow: {
+            /** Number */
+            number: number;
+            /** File Name */
+            file_name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "price_list" | "delivery" | "credit_note";
+            /** Document */
+            document: string | null;
+            /** Supplier */
+            supplier: string | null;
+            /** State */
+            state: string;
+            /**
+             * Read At
+             * Format: date-time
+             */
+            read_at: string;
+            /** Read By */
+            read_by: string;
+            /** Settled At */
+            settled_at: string | null;
+            /** Settled By */
+            settled_by: string | null;
+            /** Prices */
+            prices: number;
+        };
+        /**
+         * ListsReply
+         * @description All lists, those still open first, and the suppliers that can be asked for theirs.
+         */
+        ListsReply: {
+            /** Lists */
+            lists: components["schemas"]["ListRow"][];
+            /** Fetching */
+            fetching: components["schemas"]["Fetching"][];
+        };
+        /**
+         * Marked
+         * @description An answer that was marked: what was understood, what was expected, and how that comes about.
+         */
+        Marked: {
+            /** Right */
+            right: boolean;
+            /** Understood */
+            understood: string;
+            /** Expected */
+            expected: string;
+            /** Tolerance */
+            tolerance: string;
+            /** Unit */
+            unit: string;
+            /** Workings */
+            workings: components["schemas"]["Working"][];
+        };
+        /**
+         * MarkedReply
+         * @description An answer that was marked, and how the cook did so far.
+         */
+        MarkedReply: {
+            marked: components["schemas"]["Marked"];
+            /** Scores */
+            scores: components["schemas"]["PracticeScore"][];
         };
         /**
          * MeasuredYield
@@ -903,6 +2110,27 @@ export interface components {
             quantity: string;
             /** On */
             on: string;
+        };
+        /**
+         * MethodOutcome
+         * @description One method: what the usable part costs [money and money/kg] and what each part bears; `lack` says what is missing.
+         *
+         *     By every method the usable part and all parts add up to what was paid.
+         */
+        MethodOutcome: {
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "credit" | "main_bears_all" | "market_value" | "mass";
+            /** Usable Cost */
+            usable_cost: string | null;
+            /** Usable Per Kg */
+            usable_per_kg: string | null;
+            /** Parts */
+            parts: components["schemas"]["PartCost"][];
+            /** Lack */
+            lack: string | null;
         };
         /**
          * Moved
@@ -961,8 +2189,9 @@ export interface components {
          * Offer
          * @description A pack at a price (net of tax) from a date on, and up to `until` where it ends. A price of 0 is free: a gift, the garden.
          *
-         *     `drained` is what one inner container holds without its liquid. `corrects` names the id of an earlier offer
-         *     that this one replaces, because it was recorded wrongly.
+         *     `drained` is what one inner container holds without its liquid. `corrects` names the id of an earlier offer that
+         *     this one replaces, because it was recorded wrongly; where `withdrawn`, the earlier one is only taken back.
+         *     `code` is what the supplier calls it; `source` the list or invoice it was read from; `delivered` so many packs.
          */
         Offer: {
             /** Item */
@@ -983,12 +2212,94 @@ export interface components {
             corrects?: string | null;
             /** Until */
             until?: string | null;
+            /** Code */
+            code?: string | null;
+            /** Gtin */
+            gtin?: string | null;
+            /** Source */
+            source?: string | null;
+            /** Delivered */
+            delivered?: string | null;
+            /**
+             * Withdrawn
+             * @default false
+             */
+            withdrawn: boolean;
+        };
+        /**
+         * Paid
+         * @description So many deliveries and credits of an item: kilos kept, money paid [net], and the mean price [money/kg].
+         *
+         *     The mean is None where nothing was kept, or where a pack has no weight yet.
+         */
+        Paid: {
+            /** Deliveries */
+            deliveries: number;
+            /** Credits */
+            credits: number;
+            /** Kg */
+            kg: string | null;
+            /** Money */
+            money: string;
+            /** Per Kg */
+            per_kg: string | null;
+        };
+        /**
+         * PartCost
+         * @description What one thing that fell off bears of the cost [money]; below zero where its disposal is paid.
+         */
+        PartCost: {
+            /** Name */
+            name: string;
+            /** Cost */
+            cost: string;
+        };
+        /**
+         * PracticeReply
+         * @description The kinds of question, and how every cook did.
+         */
+        PracticeReply: {
+            /** Topics */
+            topics: components["schemas"]["PracticeTopic"][];
+            /** Scores */
+            scores: components["schemas"]["PracticeScore"][];
+        };
+        /**
+         * PracticeScore
+         * @description How a cook did at one kind of question.
+         */
+        PracticeScore: {
+            /** Cook */
+            cook: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
+            /** Right */
+            right: number;
+            /** Asked */
+            asked: number;
+        };
+        /**
+         * PracticeTopic
+         * @description A kind of question, and its title.
+         */
+        PracticeTopic: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
+            /** Title */
+            title: string;
         };
         /**
          * Preparation
          * @description A treatment before the pot: `yield` is EP over AP (over 1 where it takes up water), with its band and source.
          *
-         *     `minutes_per_kg` is the labour of trimming a kilo of what enters it.
+         *     `minutes_per_kg` is the labour of trimming a kilo of what enters it; `value_per_kg` what a usable kilo is worth,
+         *     for sharing the cost by market value.
          */
         Preparation: {
             /** Id */
@@ -1010,6 +2321,8 @@ export interface components {
             byproducts: components["schemas"]["Byproduct"][];
             /** Minutes Per Kg */
             minutes_per_kg?: string | null;
+            /** Value Per Kg */
+            value_per_kg?: string | null;
         };
         /**
          * PreparationName
@@ -1106,6 +2419,80 @@ export interface components {
             affects_mass: boolean;
         };
         /**
+         * Pushed
+         * @description A serving that a change took past its target, and nobody has looked since.
+         */
+        Pushed: {
+            /** Recipe */
+            recipe: string;
+            /** Serving */
+            serving: string;
+            /** Why */
+            why: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+        };
+        /**
+         * PutOn
+         * @description What lies on the pan of a simulated scale [g]; or for how long [s] it is unplugged.
+         */
+        PutOn: {
+            /** Grams */
+            grams?: string | null;
+            /** Unplug Seconds */
+            unplug_seconds?: string | null;
+        };
+        /**
+         * ReadStep
+         * @description A step of reading a file: the share that is done, then the number of the list, or what is wrong with the file.
+         *
+         *     `known` tells that the very same file was read before.
+         */
+        ReadStep: {
+            /** Done */
+            done: number;
+            /** Number */
+            number?: number | null;
+            /**
+             * Known
+             * @default false
+             */
+            known: boolean;
+            /** Problem */
+            problem?: string | null;
+        };
+        /**
+         * Reading
+         * @description What a scale shows. `grams` is None where it shows nothing to go by: none is set up, it is lost or overloaded.
+         */
+        Reading: {
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "lost" | "live" | "over";
+            /** Grams */
+            grams?: string | null;
+            /**
+             * Steady
+             * @default false
+             */
+            steady: boolean;
+            /**
+             * Net
+             * @default false
+             */
+            net: boolean;
+            /**
+             * Simulated
+             * @default false
+             */
+            simulated: boolean;
+        };
+        /**
          * Recipe
          * @description A soup, stew or stock: stages in order, and the servings it is sold in (none for a base).
          */
@@ -1139,6 +2526,16 @@ export interface components {
             use_measured_yield: boolean;
             /** Note */
             note?: string | null;
+        };
+        /**
+         * RecipeName
+         * @description A recipe as a place to go to.
+         */
+        RecipeName: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * RecipeReply
@@ -1178,6 +2575,143 @@ export interface components {
             batch_ml: string;
         };
         /**
+         * RecordList
+         * @description To record a list as it was seen.
+         */
+        RecordList: {
+            /** Seen */
+            seen: string;
+            /**
+             * By
+             * @default the kitchen
+             */
+            by: string;
+        };
+        /**
+         * RecordTest
+         * @description A test to be recorded; what is unaccounted for beyond the limit is `accepted` by a person.
+         */
+        RecordTest: {
+            test: components["schemas"]["BenchTest"];
+            /**
+             * Accepted
+             * @default false
+             */
+            accepted: boolean;
+            /**
+             * By
+             * @default the kitchen
+             */
+            by: string;
+        };
+        /**
+         * ReviewLine
+         * @description A line and what it would do. Money per kilo [money/kg] before and after; `change` is their ratio less 1.
+         *
+         *     `needs_weight` is the unit of its pack that the item has no weight for yet.
+         */
+        ReviewLine: {
+            /** Place */
+            place: number;
+            /** Text */
+            text: string;
+            /** Code */
+            code: string | null;
+            /** Gtin */
+            gtin: string | null;
+            /** Pack */
+            pack: string | null;
+            /** Price */
+            price: string | null;
+            /** Quantity */
+            quantity: string | null;
+            /** On */
+            on: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "new" | "changed" | "same" | "likely" | "suspicious" | "unmatched" | "unusable" | "none_today" | "passed_over";
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "chosen" | "item" | "code" | "gtin" | "name" | "likely" | "none";
+            /** Likeness */
+            likeness: number | null;
+            /** Item */
+            item: string | null;
+            /** Name */
+            name: string | null;
+            /** Others */
+            others: string[];
+            /** Was */
+            was: string | null;
+            /** Now */
+            now: string | null;
+            was_offer: components["schemas"]["Offer"] | null;
+            /** Change */
+            change: string | null;
+            /** Needs Weight */
+            needs_weight: string | null;
+            /** Goods Back */
+            goods_back: boolean | null;
+            /** Doubts */
+            doubts: string[];
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * ReviewReply
+         * @description A list, reviewed: what it would do to prices and portions. `lines` are those asked for, `found` how many there are.
+         *
+         *     `seen` stands for what the review rests on: recording is refused where that has changed since.
+         *     `blocked` says what keeps the whole list from being recorded.
+         */
+        ReviewReply: {
+            row: components["schemas"]["ListRow"];
+            /** Seen */
+            seen: string;
+            /** On */
+            on: string | null;
+            /** Currency */
+            currency: string | null;
+            /** Said Supplier */
+            said_supplier: string | null;
+            /** Refers To */
+            refers_to: string | null;
+            /** Counts */
+            counts: {
+                [key: string]: number;
+            };
+            /** Total */
+            total: number;
+            /** Writes */
+            writes: number;
+            /** Blocked */
+            blocked: string | null;
+            /** Notes */
+            notes: string[];
+            /** Columns */
+            columns: {
+                [key: string]: string;
+            };
+            /** Heads */
+            heads: string[];
+            /** Sample */
+            sample: string[][];
+            /** Missing */
+            missing: ("name" | "code" | "gtin" | "pack" | "size" | "unit" | "price" | "amount" | "quantity" | "on" | "until" | "drained" | "currency" | "item" | "supplier")[];
+            /** Effects */
+            effects: components["schemas"]["Effect"][];
+            /** Effects Found */
+            effects_found: number;
+            /** Lines */
+            lines: components["schemas"]["ReviewLine"][];
+            /** Found */
+            found: number;
+        };
+        /**
          * RevisionReply
          * @description One save of a recipe; `recipe` is absent where it was taken off.
          */
@@ -1192,6 +2726,26 @@ export interface components {
             /** Saved By */
             saved_by: string;
             recipe: components["schemas"]["Recipe"] | null;
+        };
+        /**
+         * SaveChoices
+         * @description What a person says of a list: each part that is given replaces what was said before, lines one by one.
+         *
+         *     `confirm_all` says of every line in a state that it is right as it stands.
+         */
+        SaveChoices: {
+            /** Supplier */
+            supplier?: string | null;
+            /** Kind */
+            kind?: ("price_list" | "delivery" | "credit_note") | null;
+            /** Columns */
+            columns?: {
+                [key: string]: string;
+            } | null;
+            /** Lines */
+            lines?: components["schemas"]["LineChoice"][] | null;
+            /** Confirm All */
+            confirm_all?: ("new" | "changed" | "same" | "likely" | "suspicious" | "unmatched" | "unusable" | "none_today" | "passed_over") | null;
         };
         /**
          * SaveItem
@@ -1235,6 +2789,11 @@ export interface components {
             /** Until */
             until?: string | null;
             /**
+             * Withdrawn
+             * @default false
+             */
+            withdrawn: boolean;
+            /**
              * By
              * @default the kitchen
              */
@@ -1255,12 +2814,34 @@ export interface components {
             by: string;
         };
         /**
+         * SaveSupplier
+         * @description A changed supplier, with what it was when the change began.
+         */
+        SaveSupplier: {
+            supplier: components["schemas"]["Supplier"];
+            was: components["schemas"]["Supplier"];
+        };
+        /**
          * Saved
          * @description That something was saved: a recipe's new revision.
          */
         Saved: {
             /** Revision */
             revision: number;
+        };
+        /**
+         * Season
+         * @description For each month from January the mean price as a share of the year's mean (1 is the mean), over so many years.
+         */
+        Season: {
+            /** Months */
+            months: string[];
+            /** Cheapest */
+            cheapest: number;
+            /** Dearest */
+            dearest: number;
+            /** Years */
+            years: string;
         };
         /**
          * Serving
@@ -1409,6 +2990,14 @@ export interface components {
             cost: string | null;
         };
         /**
+         * SheetKept
+         * @description That a sheet was kept, and when.
+         */
+        SheetKept: {
+            /** Changed At */
+            changed_at: string;
+        };
+        /**
          * SheetLine
          * @description A line: AP and EP masses [g] and cost [money]. A top-up has the id "top_up".
          */
@@ -1431,6 +3020,26 @@ export interface components {
             pot_g: string | null;
             /** Cost */
             cost: string | null;
+        };
+        /**
+         * SheetRow
+         * @description A sheet that waits to be finished.
+         */
+        SheetRow: {
+            /** Id */
+            id: string;
+            /** Item */
+            item: string;
+            /** Item Name */
+            item_name: string;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+            /** Started By */
+            started_by: string;
+            /** Changed At */
+            changed_at: string;
         };
         /**
          * SheetServing
@@ -1506,7 +3115,7 @@ export interface components {
         };
         /**
          * SheetTaken
-         * @description Something taken out of a stage: mass [g] and its value [money], negative where disposal is paid.
+         * @description Something taken out of a stage: mass [g] and what it bears of the cost [money], negative where disposal is paid.
          */
         SheetTaken: {
             /** Name */
@@ -1517,8 +3126,37 @@ export interface components {
             value: string;
         };
         /**
+         * ShelfYield
+         * @description A yield of the shelf, whether the kitchen buys the thing or not.
+         */
+        ShelfYield: {
+            /** Item */
+            item: string;
+            /** Item Name */
+            item_name: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "preparation" | "cooking";
+            /** Of */
+            of: string;
+            /** Name */
+            name: string;
+            /**
+             * Treatment
+             * @enum {string}
+             */
+            treatment: "trim" | "butcher" | "cooking" | "soak" | "press" | "can";
+            book: components["schemas"]["Book"];
+        };
+        /**
          * Stage
          * @description One tray or pot on the way: what goes in, what happens to it, what is taken out and what sticks.
+         *
+         *     `value_per_kg` is what a kilo of what goes on is worth, for sharing the cost with the take-outs by market value.
          */
         Stage: {
             /** Id */
@@ -1570,16 +3208,48 @@ export interface components {
             residue: string;
             /** Note */
             note?: string | null;
+            /** Value Per Kg */
+            value_per_kg?: string | null;
+        };
+        /**
+         * Standing
+         * @description Why a test is left out of the others; nothing to count it again.
+         */
+        Standing: {
+            /** Left Out */
+            left_out?: string | null;
+            /**
+             * By
+             * @default the kitchen
+             */
+            by: string;
         };
         /**
          * Supplier
          * @description Somebody the kitchen buys from.
+         *
+         *     `columns` are the heads of the columns of this supplier's lists, by what they mean; `passed_over` are codes (or
+         *     names, where there are none) of lines that the kitchen does not buy. `catalogue_url` is where its catalogue of
+         *     today is fetched, each day at `fetch_at`.
          */
         Supplier: {
             /** Id */
             id: string;
             /** Name */
             name: string;
+            /** Columns */
+            columns?: {
+                [key: string]: string;
+            };
+            /**
+             * Passed Over
+             * @default []
+             */
+            passed_over: string[];
+            /** Catalogue Url */
+            catalogue_url?: string | null;
+            /** Fetch At */
+            fetch_at?: string | null;
         };
         /**
          * Sureness
@@ -1618,6 +3288,52 @@ export interface components {
             value_per_kg: string;
             /** Use */
             use?: string | null;
+        };
+        /**
+         * TestRow
+         * @description A test with what follows from it. `outlier` tells that its yield is far from the others.
+         */
+        TestRow: {
+            test: components["schemas"]["BenchTest"];
+            /** Supplier */
+            supplier: string | null;
+            weights: components["schemas"]["Weights"];
+            /** Minutes Per Kg */
+            minutes_per_kg: string | null;
+            /** Outlier */
+            outlier: boolean;
+            money: components["schemas"]["Butchered"] | null;
+            /** Methods */
+            methods: components["schemas"]["MethodOutcome"][];
+        };
+        /**
+         * Tested
+         * @description What the tests that count say of a yield.
+         *
+         *     `spread` is the sample's standard deviation (None of one test), `low` to `high` the 95% interval of the mean by
+         *     Student's t. `outliers` are the ids of tests far from the others; they count until a person leaves them out.
+         */
+        Tested: {
+            /** Count */
+            count: number;
+            /** Left Out */
+            left_out: number;
+            /** Mean */
+            mean: string;
+            /** Spread */
+            spread: string | null;
+            /** Low */
+            low: string | null;
+            /** High */
+            high: string | null;
+            /** Outliers */
+            outliers: string[];
+            /** Minutes Per Kg */
+            minutes_per_kg: string | null;
+            /** By Supplier */
+            by_supplier: components["schemas"]["Group"][];
+            /** By Season */
+            by_season: components["schemas"]["Group"][];
         };
         /**
          * TopUpWith
@@ -1734,6 +3450,25 @@ export interface components {
             capacity?: string | null;
         };
         /**
+         * Waiting
+         * @description Tests of a yield that the kitchen has not adopted yet.
+         */
+        Waiting: {
+            /** Item */
+            item: string;
+            /** Item Name */
+            item_name: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "preparation" | "cooking";
+            /** Of */
+            of: string;
+            /** Tests */
+            tests: number;
+        };
+        /**
          * Warning
          * @description Something that is computed all right but that a cook should look at.
          */
@@ -1744,6 +3479,45 @@ export interface components {
             stage?: string | null;
             /** Serving */
             serving?: string | null;
+        };
+        /**
+         * WeighedPart
+         * @description Something that was weighed beside the usable part: a trimming with its use and value per kilo, waste, drained liquid.
+         */
+        WeighedPart: {
+            /** Name */
+            name: string;
+            /** Mass */
+            mass: string;
+            /**
+             * Value Per Kg
+             * @default 0
+             */
+            value_per_kg: string;
+            /** Use */
+            use?: string | null;
+        };
+        /**
+         * Weights
+         * @description The weights of a test [g], its yield, the part unaccounted for (as a share too), and whether that is more than usual.
+         *
+         *     In a soak or cooking test the unaccounted part is what evaporated, dripped off or (negative) was taken up.
+         */
+        Weights: {
+            /** Before */
+            before: string;
+            /** After */
+            after: string;
+            /** Parts */
+            parts: string;
+            /** Unaccounted */
+            unaccounted: string;
+            /** Unaccounted Share */
+            unaccounted_share: string;
+            /** Yield */
+            yield: string;
+            /** Asks Again */
+            asks_again: boolean;
         };
         /**
          * Working
@@ -1769,6 +3543,121 @@ export interface components {
             inputs: components["schemas"]["Input"][];
             /** Note */
             note?: string | null;
+        };
+        /**
+         * YieldBookReply
+         * @description The kitchen's yields, those worth a test first, tests that wait to be adopted, and the yields of the whole shelf.
+         */
+        YieldBookReply: {
+            /** Rows */
+            rows: components["schemas"]["YieldRow"][];
+            /** Worth Testing */
+            worth_testing: components["schemas"]["YieldRow"][];
+            /** Waiting */
+            waiting: components["schemas"]["Waiting"][];
+            /** Shelf */
+            shelf: components["schemas"]["ShelfYield"][];
+        };
+        /**
+         * YieldReply
+         * @description A yield in full. `row` is absent where the kitchen has tests of it, but has not adopted it yet.
+         */
+        YieldReply: {
+            /** Item */
+            item: string;
+            /** Item Name */
+            item_name: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "preparation" | "cooking";
+            /** Of */
+            of: string;
+            row: components["schemas"]["YieldRow"] | null;
+            /** Per Kg */
+            per_kg: string | null;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "credit" | "main_bears_all" | "market_value" | "mass";
+            /** Value Per Kg */
+            value_per_kg: string | null;
+            /** Tests */
+            tests: components["schemas"]["TestRow"][];
+            own: components["schemas"]["Tested"] | null;
+            blend: components["schemas"]["Blend"] | null;
+            /** Books */
+            books: components["schemas"]["Book"][];
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+            /** History */
+            history: components["schemas"]["AdoptedRow"][];
+            /** Recipes */
+            recipes: components["schemas"]["RecipeName"][];
+        };
+        /**
+         * YieldRow
+         * @description One yield of the kitchen: its band and source, the own tests behind it, and what it does to money.
+         *
+         *     `per_kg` is the cost of a usable kilo [money/kg] today, `per_kg_low` at the low yield (so the dearest) and
+         *     `per_kg_high` at the high one. `shelf` is what the shelf says of the same thing where that is not the same.
+         */
+        YieldRow: {
+            /** Item */
+            item: string;
+            /** Item Name */
+            item_name: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "preparation" | "cooking";
+            /** Of */
+            of: string;
+            /** Name */
+            name: string;
+            /**
+             * Treatment
+             * @enum {string}
+             */
+            treatment: "trim" | "butcher" | "cooking" | "soak" | "press" | "can";
+            /** Yield */
+            yield: string;
+            /** Low */
+            low: string | null;
+            /** High */
+            high: string | null;
+            /** Source */
+            source: string;
+            /**
+             * Rests On
+             * @enum {string}
+             */
+            rests_on: "own_tests" | "book" | "estimate";
+            /** Per Kg */
+            per_kg: string | null;
+            /** Per Kg Low */
+            per_kg_low: string | null;
+            /** Per Kg High */
+            per_kg_high: string | null;
+            /** Tests */
+            tests: number;
+            /** Left Out */
+            left_out: number;
+            /** Newest */
+            newest: string | null;
+            /** Outliers */
+            outliers: number;
+            /** Own Mean */
+            own_mean: string | null;
+            /** Shelf */
+            shelf: components["schemas"]["Book"][];
+            /** Recipes */
+            recipes: components["schemas"]["RecipeName"][];
         };
         /**
          * ProblemDetails
@@ -1876,6 +3765,57 @@ export interface operations {
             };
             /** @description Somebody else was first */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    preview_kitchen_api_kitchen_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveKitchen"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Effects"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2018,6 +3958,87 @@ export interface operations {
         };
     };
     price_book_as_xlsx_api_price_book_xlsx_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    offers_as_csv_api_offers_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    offers_as_xlsx_api_offers_xlsx_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    offers_as_ubl_api_offers_xml_get: {
         parameters: {
             query?: never;
             header?: never;
@@ -2641,11 +4662,11 @@ export interface operations {
             };
         };
     };
-    usable_api_usable_get: {
+    find_on_shelf_api_shelf_get: {
         parameters: {
             query: {
-                form: string[];
-                unit?: "kg" | "l";
+                find: string;
+                most?: number;
             };
             header?: never;
             path?: never;
@@ -2659,7 +4680,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["UsableComparison"];
+                    "application/json": components["schemas"]["Known"][];
                 };
             };
             /** @description Not understood */
@@ -3026,6 +5047,1583 @@ export interface operations {
             };
             /** @description Somebody else was first */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    lists_api_price_lists_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListsReply"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_list_api_price_lists_post: {
+        parameters: {
+            query?: {
+                name?: string;
+                by?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description A line of JSON for each step */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["ReadStep"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    review_api_price_lists__number__get: {
+        parameters: {
+            query?: {
+                show?: ("new" | "changed" | "same" | "likely" | "suspicious" | "unmatched" | "unusable" | "none_today" | "passed_over") | ("all" | "open");
+                find?: string;
+                start?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReviewReply"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    choose_api_price_lists__number__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveChoices"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListRow"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    drop_api_price_lists__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    record_api_price_lists__number__record_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordList"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListRow"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    undo_api_price_lists__number__undo_post: {
+        parameters: {
+            query?: {
+                by?: string;
+            };
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListRow"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_supplier_api_suppliers__supplier_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supplier_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveSupplier"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Supplier"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    fetch_api_suppliers__supplier_id__fetch_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                supplier_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadStep"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description No answer from outside */
+            502: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    pushed_past_api_pushed_past_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pushed"][];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    looked_api_pushed_past__recipe_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    yields_api_yields_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YieldBookReply"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    what_is_left_api_leftovers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Leftover"][];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    one_yield_api_yields__item_id___sort___of__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+                sort: "preparation" | "cooking";
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["YieldReply"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    preview_adopting_api_yields__item_id___sort___of__preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+                sort: "preparation" | "cooking";
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Adopt"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Effects"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    adopt_yield_api_yields__item_id___sort___of__adopt_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+                sort: "preparation" | "cooking";
+                of: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Adopt"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AdoptReply"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    preview_test_api_bench_tests_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftTest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DraftReply"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    record_test_api_bench_tests_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RecordTest"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchTest"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_standing_api_bench_tests__test_id__standing_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                test_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Standing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    test_sheets_api_test_sheets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetRow"][];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_sheet_api_test_sheets__sheet_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepSheet"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetKept"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_sheet_api_test_sheets__sheet_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    practice_api_practice_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PracticeReply"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    question_api_practice__kind___seed__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
+                seed: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Exercise"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    answer_api_practice__kind___seed__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
+                seed: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Answer"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MarkedReply"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    shows_api_scale_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reading"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    tare_api_scale_tare_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_on_api_scale_put_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PutOn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    usable_api_usable_get: {
+        parameters: {
+            query: {
+                form: string[];
+                unit?: "kg" | "l";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsableComparison"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    comparisons_api_comparisons_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptComparison"][];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    keep_comparison_api_comparisons_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepComparison"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_comparison_api_comparisons__comparison_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comparison_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not here */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,10 +1,13 @@
 // What holds for the whole kitchen: name, currency, rates and targets.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { api, inWords, type KitchenHead, type Settings, told } from "../api/client";
+import { api, type Effects, inWords, type KitchenHead, type Settings, told } from "../api/client";
+import { METHODS } from "../parts/methods";
+import { EffectsTable } from "../rooms/buy/EffectsTable";
 import { refreshAll } from "./kitchen";
 
+const PAUSE = 400;
 type Text = Extract<keyof Settings, string>;
 const FIELDS: { key: Text; label: string; hint: string }[] = [
   { key: "target_food_cost", label: "Target food-cost share", hint: "0.30 is 30%" },
@@ -32,6 +35,22 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
       await refreshAll(client);
       close();
     },
+  });
+  // Every pot is costed anew for it, so it waits until the typing pauses.
+  const [asked, setAsked] = useState(was);
+  useEffect(() => {
+    const timer = setTimeout(() => setAsked(settings), PAUSE);
+    return () => clearTimeout(timer);
+  }, [settings]);
+  const changed = JSON.stringify(asked) !== JSON.stringify(was);
+  const preview = useQuery({
+    queryKey: ["kitchen-preview", asked],
+    queryFn: () =>
+      told<Effects>(api.POST("/api/kitchen/preview", { body: { name, currency, settings: asked, was } })),
+    enabled: changed,
+    placeholderData: keepPreviousData,
+    retry: false,
+    staleTime: 0,
   });
   const step = settings.price_ending?.step ?? "";
   return (
@@ -98,7 +117,7 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
             </select>
           </label>
           <label className="flex flex-col">
-            <span>Trimmings with a value</span>
+            <span>What is left over with a value</span>
             <select
               className="select select-sm"
               value={settings.byproduct_method}
@@ -109,11 +128,28 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
                 })
               }
             >
-              <option value="credit">are credited</option>
-              <option value="main_bears_all">count nothing: the main product bears all</option>
+              {METHODS.map(([method, words]) => (
+                <option key={method} value={method}>
+                  {words}
+                </option>
+              ))}
             </select>
           </label>
         </div>
+        {changed && preview.data && (
+          <section className="mt-4" aria-label="What that does">
+            <h3 className="font-semibold">
+              {preview.data.effects.length === 0
+                ? "No portion changes"
+                : `${preview.data.effects.length} portions change`}
+            </h3>
+            {preview.data.effects.length > 0 && (
+              <div className="max-h-48 overflow-auto">
+                <EffectsTable effects={preview.data.effects} />
+              </div>
+            )}
+          </section>
+        )}
         {save.isError && (
           <p role="alert" className="text-error mt-3">
             {inWords(save.error)}

@@ -13,6 +13,7 @@ import { useKitchen } from "./kitchen";
 const ROOMS = [
   { to: "/", name: "Board" },
   { to: "/buy", name: "Buy" },
+  { to: "/trim", name: "Trim" },
   { to: "/cook", name: "Cook" },
 ];
 const THEME = "potrel:theme";

@@ -6,7 +6,8 @@ import { NOT_KNOWN } from "./format";
 
 export interface Question {
   figure: string;
-  recipe: string;
+  /** Whose figure it is; none of an item, a test or a yield. */
+  recipe?: string;
   draft?: Recipe;
 }
 

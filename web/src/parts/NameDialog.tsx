@@ -9,14 +9,17 @@ interface Props {
   error: Error | null;
   submit: (name: string) => void;
   leave: () => void;
+  start?: string;
+  /** What is shown below the name, for the name typed so far. */
+  below?: (name: string) => ReactNode;
   children?: ReactNode;
 }
 
-export function NameDialog({ title, action, error, submit, leave, children }: Props) {
+export function NameDialog({ title, action, error, submit, leave, start = "", below, children }: Props) {
   const dialog = useRef<HTMLDialogElement>(null);
   const heading = useId();
   useEffect(() => dialog.current?.showModal(), []);
-  const [name, setName] = useState("");
+  const [name, setName] = useState(start);
   return (
     <dialog ref={dialog} className="modal" onClose={leave} aria-labelledby={heading}>
       <form
@@ -39,6 +42,7 @@ export function NameDialog({ title, action, error, submit, leave, children }: Pr
             onChange={(event) => setName(event.target.value)}
           />
         </label>
+        {below?.(name.trim())}
         {children}
         {error && (
           <p role="alert" className="text-error mt-2">

@@ -49,7 +49,12 @@ export function SmallChoice<T extends string>({ label, value, choices, set }: Ch
   return (
     <label className="flex items-center gap-1 whitespace-nowrap">
       <span className="quiet">{label}</span>
-      <select className="cell-input" value={value} onChange={(event) => set(event.target.value as T)}>
+      <select
+        className="cell-input"
+        aria-label={label}
+        value={value}
+        onChange={(event) => set(event.target.value as T)}
+      >
         {choices.map(([key, words]) => (
           <option key={key} value={key}>
             {words}

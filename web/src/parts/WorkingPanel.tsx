@@ -16,7 +16,7 @@ export function WorkingPanel({ question, close }: { question: Question; close: (
     queryFn: () =>
       told<Working>(
         api.POST("/api/working", {
-          body: { figure: current.figure, recipe: current.recipe, draft: current.draft ?? null },
+          body: { figure: current.figure, recipe: current.recipe ?? null, draft: current.draft ?? null },
         }),
       ),
     staleTime: 0,

@@ -71,6 +71,11 @@ export function day(text: string): string {
   return new Date(`${text}T12:00:00`).toLocaleDateString("en-GB", { day: "numeric", month: "short" });
 }
 
+/** A day with its year, where it is not the year of another day. */
+export function dayOf(text: string, today: string): string {
+  return text.slice(0, 4) === today.slice(0, 4) ? day(text) : `${day(text)} ${text.slice(0, 4)}`;
+}
+
 /** A figure in the unit that the working names. */
 export function inUnit(value: string | null | undefined, unit: string, currency: string): string {
   if (value == null) return NOT_KNOWN;

@@ -75,7 +75,7 @@ export function AllergenSheet() {
                     </td>
                   );
                 })}
-                <td className="text-sm">{row.others.join(", ")}</td>
+                <td>{row.others.join(", ")}</td>
               </tr>
             ))}
           </tbody>

@@ -9,7 +9,14 @@ import { money, percent, signed } from "../../parts/format";
 import { Sure } from "../../parts/Sure";
 import { MARKS } from "./order";
 
-export const BoardLine = memo(function BoardLine({ row, first }: { row: BoardRow; first: boolean }) {
+interface Props {
+  row: BoardRow;
+  first: boolean;
+  /** What pushed it past its target, where nobody has looked since. */
+  pushed: string | undefined;
+}
+
+export const BoardLine = memo(function BoardLine({ row, first, pushed }: Props) {
   const currency = useCurrency();
   const ask = (name: string) => ({ figure: `serving/${row.serving}/${name}`, recipe: row.recipe });
   const label = `${row.name}, ${row.serving_name}`;
@@ -19,7 +26,7 @@ export const BoardLine = memo(function BoardLine({ row, first }: { row: BoardRow
       <th scope="row" className="font-semibold whitespace-nowrap max-w-56 truncate">
         <Link
           to={`/cook/${row.recipe}`}
-          data-pot
+          data-row-link
           className={first ? "link link-hover text-primary" : "link link-hover quiet font-normal"}
           aria-label={label}
         >
@@ -75,7 +82,17 @@ export const BoardLine = memo(function BoardLine({ row, first }: { row: BoardRow
       <td className="hidden xl:table-cell">
         <Sure sure={row.sure} />
       </td>
-      <td className="text-sm whitespace-nowrap">
+      <td className="whitespace-nowrap">
+        {pushed && (
+          <div
+            className="bg-error text-error-content rounded px-1 max-w-40 truncate"
+            title={`Pushed past its target by: ${pushed}`}
+          >
+            <span aria-hidden="true">▲ </span>
+            <span className="sr-only">pushed past its target: </span>
+            {pushed}
+          </div>
+        )}
         {row.marks.map((mark, at) => (
           <span
             key={mark}
@@ -111,7 +128,7 @@ function Since({ row, currency }: { row: BoardRow; currency: string }) {
       />
       {cause && (
         <span
-          className="quiet text-xs inline-block w-20 xl:w-24 ml-2 text-left truncate align-bottom"
+          className="quiet inline-block w-20 xl:w-28 ml-2 text-left truncate align-bottom"
           title={cause.name}
         >
           {cause.name}

@@ -1,18 +1,16 @@
 // The board: which pots need a new price today, and why.
 
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type Board, inWords, told } from "../../api/client";
-import { useWorking } from "../../parts/Figure";
+import { usePushed } from "../../app/pushed";
 import { percent } from "../../parts/format";
-import { placeIn, useKeys, walk } from "../../parts/keys";
-import { useGrowing } from "../../parts/useGrowing";
+import { Find, RowKeys, useRows } from "../../parts/rows";
 import { NewPot } from "../cook/NewPot";
 import { BoardLine } from "./BoardLine";
-import { arranged, type Column, type Order } from "./order";
+import { arranged, type Column, type Order, type PushedBy, pushedBy, rowKey } from "./order";
 
-const POTS = "a[data-pot]";
 const BAR = "Where the price goes";
 const COLUMNS: { key: Column | null; label: string; number?: boolean; width?: string }[] = [
   { key: "name", label: "Soup or stew" },
@@ -39,45 +37,24 @@ function Loaded({ board }: { board: Board }) {
   const [filter, setFilter] = useState("");
   const [onlyMarked, setOnlyMarked] = useState(false);
   const [adding, setAdding] = useState(false);
-  const search = useRef<HTMLInputElement>(null);
-  const body = useRef<HTMLTableSectionElement>(null);
-  const rows = useMemo(() => arranged(board, order, filter, onlyMarked), [board, order, filter, onlyMarked]);
-  const [shown, end] = useGrowing(rows.length, rows);
-  const working = useWorking();
+  const marked = usePushed();
+  const pushed = useMemo(() => pushedBy(board, marked), [board, marked]);
+  const rows = useMemo(
+    () => arranged(board, order, filter, onlyMarked, pushed),
+    [board, order, filter, onlyMarked, pushed],
+  );
   const navigate = useNavigate();
-
-  const go = (step: number) => walk(body.current, POTS, step);
-  const explain = () => {
-    const row = rows[placeIn(body.current, POTS)];
-    if (row) working({ figure: `serving/${row.serving}/food_cost`, recipe: row.recipe });
-  };
-  useKeys({
-    f: () => search.current?.focus(),
+  const list = useRows(rows, (row) => ({ figure: `serving/${row.serving}/food_cost`, recipe: row.recipe }), {
     n: () => setAdding(true),
     m: () => setOnlyMarked(!onlyMarked),
-    w: explain,
-    down: () => go(1),
-    up: () => go(-1),
   });
 
   return (
     <>
       <h1 className="sr-only">Board</h1>
-      <Headline board={board} />
+      <Headline board={board} pushed={pushed} />
       <div className="flex items-center gap-4 my-3 no-print">
-        <label className="flex items-center gap-2">
-          Find <kbd>F</kbd>
-          <input
-            ref={search}
-            className="input input-sm w-56"
-            value={filter}
-            onChange={(event) => setFilter(event.target.value)}
-            onKeyDown={(event) => {
-              if (event.key === "ArrowDown") go(1);
-              if (event.key === "Escape") setFilter("");
-            }}
-          />
-        </label>
+        <Find field={list.search} value={filter} set={setFilter} enter={list.enter} width="w-56" />
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
@@ -87,9 +64,7 @@ function Loaded({ board }: { board: Board }) {
           />
           only what needs a look <kbd>M</kbd>
         </label>
-        <span className="quiet text-sm">
-          <kbd>↑</kbd> <kbd>↓</kbd> choose, <kbd>Enter</kbd> open, <kbd>W</kbd> working
-        </span>
+        <RowKeys />
         <Link className="btn btn-sm ml-auto" to="/allergens">
           Allergens
         </Link>
@@ -111,18 +86,19 @@ function Loaded({ board }: { board: Board }) {
               ))}
             </tr>
           </thead>
-          <tbody ref={body}>
-            {rows.slice(0, shown).map((row, place) => (
+          <tbody ref={list.body}>
+            {list.shown.map((row, place) => (
               <BoardLine
-                key={`${row.recipe}/${row.serving}`}
+                key={rowKey(row)}
                 row={row}
+                pushed={pushed.get(rowKey(row))?.why}
                 first={rows[place - 1]?.recipe !== row.recipe}
               />
             ))}
           </tbody>
         </table>
       )}
-      <div ref={end} />
+      <div ref={list.end} />
       {board.rows.length > 0 && rows.length === 0 && (
         <p className="sheet p-6 mt-2">
           Nothing fits.{" "}
@@ -164,8 +140,9 @@ function Legend() {
   );
 }
 
-function Headline({ board }: { board: Board }) {
+function Headline({ board, pushed }: { board: Board; pushed: PushedBy }) {
   if (board.rows.length === 0) return null;
+  const news = new Set([...pushed.values()].map((one) => one.recipe)).size;
   const pots = board.need_a_price;
   return (
     <div className="flex flex-wrap items-baseline gap-x-8 gap-y-1 text-lg">
@@ -174,6 +151,11 @@ function Headline({ board }: { board: Board }) {
           ? "No pot needs a new price"
           : `${pots} ${pots === 1 ? "pot needs" : "pots need"} a new price`}
       </strong>
+      {news > 0 && (
+        <span className="text-error font-semibold">
+          ▲ {news} pushed past {news === 1 ? "its" : "their"} target, not looked at yet
+        </span>
+      )}
       {board.food_cost_share !== null && (
         <span>
           food cost {percent(board.food_cost_share, 1)} of the net price on average

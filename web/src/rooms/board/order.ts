@@ -1,6 +1,7 @@
 // The order and the filter of the board.
 
-import type { Board, BoardRow } from "../../api/client";
+import type { Board, BoardRow, Pushed } from "../../api/client";
+import { finder } from "../../parts/find";
 
 export type Column = "look" | "name" | "cost" | "price" | "share" | "contribution" | "drift";
 
@@ -20,16 +21,34 @@ const KEYS: Record<Exclude<Column, "name" | "look">, (row: BoardRow) => number> 
   drift: (row) => number(row.drift?.change),
 };
 
-export function arranged(board: Board, order: Order, filter: string, onlyMarked: boolean): BoardRow[] {
-  const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
+/** Marked servings by recipe and serving. */
+export type PushedBy = ReadonlyMap<string, Pushed>;
+
+export const rowKey = (row: { recipe: string; serving: string }) => `${row.recipe}/${row.serving}`;
+
+/** The marks of servings that are over their target still. */
+export function pushedBy(board: Board, pushed: Pushed[]): PushedBy {
+  const over = new Set(board.rows.filter((row) => row.marks.includes("over_target")).map(rowKey));
+  return new Map(pushed.filter((one) => over.has(rowKey(one))).map((one) => [rowKey(one), one]));
+}
+
+export function arranged(
+  board: Board,
+  order: Order,
+  filter: string,
+  onlyMarked: boolean,
+  pushed: PushedBy,
+): BoardRow[] {
+  const found = finder(filter);
   const rows = board.rows.filter(
-    (row) =>
-      (!onlyMarked || needsLook(row)) &&
-      words.every((word) => `${row.name} ${row.serving_name}`.toLowerCase().includes(word)),
+    (row) => (!onlyMarked || needsLook(row)) && found(`${row.name} ${row.serving_name}`),
   );
   if (order.column === "look") {
     const worst = new Map<string, number>();
-    for (const row of rows) worst.set(row.recipe, Math.max(worst.get(row.recipe) ?? 0, urgency(row)));
+    for (const row of rows) {
+      const here = urgency(row) + (pushed.has(rowKey(row)) ? PUSHED : 0);
+      worst.set(row.recipe, Math.max(worst.get(row.recipe) ?? 0, here));
+    }
     const sorted = rows.sort((a, b) => (worst.get(b.recipe) ?? 0) - (worst.get(a.recipe) ?? 0));
     return order.down ? sorted : sorted.reverse();
   }
@@ -47,6 +66,8 @@ const URGENCY: Record<BoardRow["marks"][number], number> = {
   no_set_price: 2,
   old_prices: 1,
 };
+
+const PUSHED = 64;
 
 /** How much a serving asks for a look: a wrong price before anything else. */
 function urgency(row: BoardRow): number {

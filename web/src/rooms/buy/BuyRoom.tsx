@@ -1,12 +1,13 @@
 // Buy: what each item costs today, as bought and as used; a new price, and what it does to every pot.
 
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, type ItemRow, inWords, told } from "../../api/client";
 import { Figure, useCurrency } from "../../parts/Figure";
+import { finder } from "../../parts/find";
 import { money, percent } from "../../parts/format";
-import { useKeys, walk } from "../../parts/keys";
+import { Find, RowKeys, useRows } from "../../parts/rows";
 import { ItemPanel } from "./ItemPanel";
 import { NewItem } from "./NewItem";
 
@@ -24,23 +25,17 @@ export function BuyRoom() {
 function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
   const [filter, setFilter] = useState("");
   const [adding, setAdding] = useState(false);
-  const search = useRef<HTMLInputElement>(null);
-  const body = useRef<HTMLTableSectionElement>(null);
   const navigate = useNavigate();
   const wide = open ? WIDE_ONLY : "";
-  const shown = useMemo(() => {
-    const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
-    return rows.filter((row) =>
-      words.every((word) => `${row.name} ${row.kind} ${row.supplier ?? ""}`.toLowerCase().includes(word)),
-    );
+  const found = useMemo(() => {
+    const holds = finder(filter);
+    return rows.filter((row) => holds(`${row.name} ${row.kind} ${row.supplier ?? ""}`));
   }, [rows, filter]);
-  const go = (step: number) => walk(body.current, "a[data-item]", step);
-  useKeys({
-    f: () => search.current?.focus(),
-    n: () => setAdding(true),
-    down: () => go(1),
-    up: () => go(-1),
-  });
+  const list = useRows(
+    found,
+    (row) => ({ figure: `item/${row.id}/${row.usable[0]?.preparation ?? "price_per_kg"}` }),
+    { n: () => setAdding(true), l: () => navigate("/buy/lists") },
+  );
   return (
     <div
       className={
@@ -52,28 +47,12 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
       <div>
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2 mb-3">
           <h1 className="text-xl font-semibold">Buy</h1>
-          <label className="flex items-center gap-2">
-            Find <kbd>F</kbd>
-            <input
-              ref={search}
-              className="input input-sm w-48"
-              value={filter}
-              onChange={(event) => setFilter(event.target.value)}
-              onKeyDown={(event) => event.key === "ArrowDown" && go(1)}
-            />
-          </label>
-          <span className={`quiet text-sm whitespace-nowrap ${open ? "hidden" : ""}`}>
-            <kbd>↑</kbd> <kbd>↓</kbd> choose, <kbd>Enter</kbd> open
-          </span>
-          <span className="ml-auto text-sm whitespace-nowrap">
-            Price book{" "}
-            <a className="link" href="/api/price-book.csv">
-              CSV
-            </a>{" "}
-            <a className="link" href="/api/price-book.xlsx">
-              XLSX
-            </a>
-          </span>
+          <Find field={list.search} value={filter} set={setFilter} enter={list.enter} />
+          {!open && <RowKeys />}
+          {!open && <TakeOut />}
+          <Link className="btn btn-sm ml-auto" to="/buy/lists">
+            Deliveries <kbd>L</kbd>
+          </Link>
           <Link className="btn btn-sm" to="/buy/compare">
             Compare forms
           </Link>
@@ -105,18 +84,44 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
                 </th>
               </tr>
             </thead>
-            <tbody ref={body}>
-              {shown.map((row) => (
+            <tbody ref={list.body}>
+              {list.shown.map((row) => (
                 <Row key={row.id} row={row} open={open} />
               ))}
             </tbody>
           </table>
         )}
-        {rows.length > 0 && shown.length === 0 && <p className="sheet p-6 mt-2">Nothing is called so.</p>}
+        <div ref={list.end} />
+        {rows.length > 0 && found.length === 0 && <p className="sheet p-6 mt-2">Nothing is called so.</p>}
       </div>
       {open && <ItemPanel key={open} id={open} close={() => navigate("/buy")} />}
       {adding && <NewItem leave={() => setAdding(false)} made={(id) => navigate(`/buy/${id}`)} />}
     </div>
+  );
+}
+
+/** The prices as open files. */
+function TakeOut() {
+  const files: [string, string][] = [
+    ["price book, CSV", "/api/price-book.csv"],
+    ["price book, XLSX", "/api/price-book.xlsx"],
+    ["all offers, CSV", "/api/offers.csv"],
+    ["all offers, XLSX", "/api/offers.xlsx"],
+    ["all offers, UBL catalogue", "/api/offers.xml"],
+  ];
+  return (
+    <details className="relative">
+      <summary className="link cursor-pointer text-sm list-none">Take prices out as a file</summary>
+      <ul className="sheet absolute z-30 mt-1 p-2 shadow-lg whitespace-nowrap">
+        {files.map(([words, address]) => (
+          <li key={address}>
+            <a className="link link-hover block px-2 py-1" href={address}>
+              {words}
+            </a>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }
 
@@ -128,13 +133,13 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
   return (
     <tr className={row.id === open ? "bg-base-300" : "hover:bg-base-200"}>
       <th scope="row" className="whitespace-nowrap">
-        <Link to={`/buy/${row.id}`} data-item className="link link-hover text-primary">
+        <Link to={`/buy/${row.id}`} data-row-link className="link link-hover text-primary">
           {row.name}
         </Link>
       </th>
-      <td className={`quiet text-sm ${wide}`}>{row.kind}</td>
+      <td className={`quiet ${wide}`}>{row.kind}</td>
       {!open && (
-        <td className="text-sm">
+        <td>
           {row.offer ? (
             `${row.supplier}, ${row.offer.pack} for ${money(row.offer.price, currency)}`
           ) : (
@@ -149,24 +154,25 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
           </span>
         ) : (
           <Figure
-            ask={{ figure: `item/${row.id}/price_per_kg`, recipe: "-" }}
+            ask={{ figure: `item/${row.id}/price_per_kg` }}
             text={money(row.per_kg, currency)}
             label={`price of a kilo of ${row.name}`}
             className="money"
             stop={false}
           />
         )}
-        {moved !== 0 && (
-          <span className={`text-xs ml-1 ${moved > 0 ? "text-error" : "text-success"}`}>
-            {moved > 0 ? "▲" : "▼"}
-          </span>
-        )}
+        <span
+          className={`text-xs inline-block w-4 ${moved > 0 ? "text-error" : "text-success"}`}
+          title={moved === 0 ? undefined : "since the delivery before"}
+        >
+          {moved > 0 ? "▲" : moved < 0 ? "▼" : ""}
+        </span>
       </td>
-      <td className="text-sm">
+      <td>
         {row.usable.slice(0, open ? 1 : 3).map((usable) => (
           <div key={usable.preparation} className="whitespace-nowrap">
             <Figure
-              ask={{ figure: `item/${row.id}/${usable.preparation}`, recipe: "-" }}
+              ask={{ figure: `item/${row.id}/${usable.preparation}` }}
               text={money(usable.per_kg, currency)}
               label={`usable kilo of ${row.name}, ${usable.name}`}
               className={`money ${usable.rests_on === "estimate" ? "unsure" : ""}`}

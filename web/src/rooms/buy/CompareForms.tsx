@@ -2,25 +2,31 @@
 
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, inWords, type Named, told, type UsableComparison, type UsableForm } from "../../api/client";
 import { useNames } from "../../app/kitchen";
-import { useCurrency } from "../../parts/Figure";
+import { Figure, type Question, useCurrency } from "../../parts/Figure";
 import { mass, money } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { Picker } from "../../parts/Picker";
 import { SmallChoice } from "../../parts/Small";
+import { compareAddress, useComparisons } from "./comparisons";
+import { KeepComparison } from "./KeepComparison";
+import { KeptComparisons } from "./KeptComparisons";
 
 const HEADS = ["Cost", "Labour", "Together", "Salt in it", "A kilo as bought", "Wins below"];
 
 export function CompareForms() {
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
+  const navigate = useNavigate();
   const [picking, setPicking] = useState(false);
   const names = useNames();
   const forms = search.getAll("form");
   const unit = search.get("unit") === "l" ? "l" : "kg";
-  const write = (next: string[], nextUnit: string = unit) =>
-    setSearch([["unit", nextUnit], ...[...new Set(next)].map((form) => ["form", form] as [string, string])]);
+  const kept = useComparisons();
+  const id = search.get("kept") ?? undefined;
+  const write = (next: string[], nextUnit: "kg" | "l" = unit) =>
+    navigate(compareAddress({ id, unit: nextUnit, forms: [...new Set(next)] }));
   const found = useQuery({
     queryKey: ["usable", unit, forms],
     queryFn: () =>
@@ -60,7 +66,12 @@ export function CompareForms() {
             Another form <kbd className="text-base-content">N</kbd>
           </button>
         )}
-        <Link className="btn btn-sm ml-auto" to="/buy">
+        {forms.length > 0 && (
+          <Link className="btn btn-sm ml-auto" to="/buy/compare">
+            All comparisons
+          </Link>
+        )}
+        <Link className={`btn btn-sm ${forms.length > 0 ? "" : "ml-auto"}`} to="/buy">
           Back to Buy
         </Link>
       </div>
@@ -72,8 +83,8 @@ export function CompareForms() {
       {forms.length === 0 ? (
         <p className="sheet p-6 max-w-2xl">
           Pick the forms in which one thing can be had: whole, ready cut, frozen, canned; or stock as carton,
-          cube, base and your own. They stand side by side, with the labour of trimming and without. The
-          address of this page holds the comparison: keep it as a bookmark.
+          cube, base and your own. They stand side by side, with the labour of trimming and without. Keep them
+          under a name, and they are here again tomorrow, at tomorrow's prices.
         </p>
       ) : (
         <table className="table table-sm sheet board">
@@ -100,7 +111,10 @@ export function CompareForms() {
                 key={row.form}
                 row={row}
                 most={most}
-                comparison={found.data}
+                comparison={rows.length > 1 ? found.data : undefined}
+                ask={(name) => ({
+                  figure: `usable/${unit}/${name}/${[row.form, ...forms.filter((one) => one !== row.form)]}`,
+                })}
                 named={names.data?.find((one) => formOf(one).split(":")[0] === row.form.split(":")[0])}
                 change={(next) =>
                   write(forms.flatMap((form) => (form !== row.form ? [form] : next ? [next] : [])))
@@ -111,6 +125,20 @@ export function CompareForms() {
         </table>
       )}
       {rows.length > 1 && found.data && <Verdict comparison={found.data} />}
+      {forms.length > 0 && kept.data && (
+        <KeepComparison
+          key={id ?? "new"}
+          unit={unit}
+          forms={forms}
+          kept={kept.data.find((one) => one.comparison.id === id)?.comparison ?? null}
+        />
+      )}
+      {forms.length === 0 && <KeptComparisons />}
+      {rows.length === 1 && (
+        <p className="mt-3">
+          Set another form beside it: ready-cut, frozen, canned, or the same thing in another preparation.
+        </p>
+      )}
     </>
   );
 }
@@ -126,12 +154,16 @@ interface RowProps {
   row: UsableForm;
   most: number;
   comparison: UsableComparison | undefined;
+  ask: (name: string) => Question;
   named: Named | undefined;
   change: (form: string | null) => void;
 }
 
-function Row({ row, most, comparison, named, change }: RowProps) {
+function Row({ row, most, comparison, ask, named, change }: RowProps) {
   const currency = useCurrency();
+  const figure = (name: string, label: string, text: string) => (
+    <Figure ask={ask(name)} text={text} label={`${label} of ${row.name}`} className="money" />
+  );
   const width = (value: string | null) => `${(100 * Number(value ?? 0)) / most}%`;
   const [item = "", steps = ""] = row.form.split(":");
   return (
@@ -164,12 +196,31 @@ function Row({ row, most, comparison, named, change }: RowProps) {
           <div style={{ width: width(row.labour), background: "var(--color-primary)" }} />
         </div>
       </td>
-      <td className="num money">{money(row.cost, currency)}</td>
-      <td className="num money">{money(row.labour, currency)}</td>
-      <td className="num money">{money(row.total, currency)}</td>
-      <td className="num">{row.salt_g === null ? "" : mass(row.salt_g)}</td>
-      <td className="num money">{row.per_kg === null ? "" : money(row.per_kg, currency)}</td>
-      <td className="num money">{row.wins_at === null ? "" : money(row.wins_at, currency)}</td>
+      <td className="num">{row.cost !== null && figure("cost", "cost", money(row.cost, currency))}</td>
+      <td className="num">
+        {row.labour !== null && figure("labour", "labour", money(row.labour, currency))}
+      </td>
+      <td className="num">
+        {row.total !== null && figure("total", "cost and labour", money(row.total, currency))}
+      </td>
+      <td className="num">
+        {row.salt_g !== null && (
+          <Figure ask={ask("salt_g")} text={mass(row.salt_g)} label={`salt in ${row.name}`} />
+        )}
+      </td>
+      <td className="num">
+        {row.per_kg !== null && (
+          <Figure
+            ask={{ figure: `item/${item}/price_per_kg` }}
+            text={money(row.per_kg, currency)}
+            label={`price of a kilo of ${row.name}`}
+            className="money"
+          />
+        )}
+      </td>
+      <td className="num">
+        {row.wins_at !== null && figure("wins_at", "price at which it wins", money(row.wins_at, currency))}
+      </td>
       <td>
         <button
           type="button"

@@ -1,4 +1,4 @@
-// What a change does to each portion it reaches: before and after.
+// What a change does to each portion it reaches: before and after, pot by pot.
 
 import { Link } from "react-router";
 import type { Effect } from "../../api/client";
@@ -6,10 +6,12 @@ import { useCurrency } from "../../parts/Figure";
 import { money, percent } from "../../parts/format";
 
 export function EffectsTable({ effects }: { effects: Effect[] }) {
-  const currency = useCurrency();
   if (effects.length === 0) return <p className="quiet text-sm">No portion changes.</p>;
+  // The order of the pots is that of their first portion: what moves most comes first.
+  const pots = new Map<string, Effect[]>();
+  for (const one of effects) pots.set(one.recipe, [...(pots.get(one.recipe) ?? []), one]);
   return (
-    <table className="table table-xs" data-testid="effects">
+    <table className="table table-xs effects" data-testid="effects">
       <caption className="sr-only">Portions that change</caption>
       <thead>
         <tr>
@@ -22,28 +24,43 @@ export function EffectsTable({ effects }: { effects: Effect[] }) {
           </th>
         </tr>
       </thead>
-      <tbody>
-        {effects.map((one) => {
-          const over =
-            one.share_now !== null && one.target !== null && Number(one.share_now) > Number(one.target);
-          return (
-            <tr key={`${one.recipe}/${one.serving}`}>
-              <th scope="row" className="font-normal">
-                <Link className="link link-hover" to={`/cook/${one.recipe}`}>
-                  {one.name}
-                </Link>{" "}
-                <span className="quiet">{one.serving_name}</span>
-              </th>
-              <td className="num money">
-                {money(one.was, currency)} → {money(one.now, currency)}
-              </td>
-              <td className={`num ${over ? "text-error font-semibold" : ""}`}>
-                {percent(one.share_was, 1)} → {percent(one.share_now, 1)} {over && "▲"}
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
+      {[...pots].map(([recipe, portions]) => (
+        <tbody key={recipe}>
+          <tr>
+            <th scope="rowgroup" colSpan={3}>
+              <Link className="link link-hover" to={`/cook/${recipe}`}>
+                {portions[0]?.name}
+              </Link>
+            </th>
+          </tr>
+          {portions.map((one) => (
+            <Portion key={one.serving} effect={one} />
+          ))}
+        </tbody>
+      ))}
     </table>
+  );
+}
+
+function Portion({ effect }: { effect: Effect }) {
+  const currency = useCurrency();
+  const was = money(effect.was, currency);
+  const now = money(effect.now, currency);
+  const unseen = effect.was !== null && effect.now !== null && was === now;
+  const over =
+    effect.share_now !== null && effect.target !== null && Number(effect.share_now) > Number(effect.target);
+  return (
+    <tr>
+      <th scope="row" className="font-normal quiet">
+        {effect.serving_name}
+      </th>
+      <td className="num money">
+        {unseen ? <span className="quiet font-normal">under a cent</span> : `${was} → ${now}`}
+      </td>
+      <td className={`num ${over ? "text-error font-semibold" : ""}`}>
+        {percent(effect.share_was, 1)} → {percent(effect.share_now, 1)}{" "}
+        <span className="inline-block w-3">{over && "▲"}</span>
+      </td>
+    </tr>
   );
 }

@@ -12,11 +12,12 @@ import {
   told,
 } from "../../api/client";
 import { refreshAll, useKitchen } from "../../app/kitchen";
-import { useCurrency } from "../../parts/Figure";
-import { idFor, money } from "../../parts/format";
+import { idFor } from "../../parts/format";
+import { METHODS, type Method } from "../../parts/methods";
 import { SmallChoice, SmallField } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
 import { EffectsTable } from "./EffectsTable";
+import { PreparationRow } from "./PreparationRow";
 
 type Weight = [unit: string, mass: string];
 
@@ -27,10 +28,10 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
   const [ready, setReady] = useState(item.ready_litres_per_kg ?? null);
   const [salt, setSalt] = useState(item.salt_share ?? null);
   const [preferred, setPreferred] = useState(item.preferred_supplier ?? null);
+  const [method, setMethod] = useState(item.byproduct_method ?? null);
   const kitchen = useKitchen();
   const [allergens, setAllergens] = useState(item.allergens.join(", "));
   const client = useQueryClient();
-  const currency = useCurrency();
   const toast = useToast();
   const measures = Object.fromEntries(weights.filter(([unit, mass]) => unit.trim() && mass.trim()));
   const named = allergens
@@ -44,6 +45,9 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
     density,
     preferred_supplier: preferred,
     allergens: named,
+    ready_litres_per_kg: ready,
+    salt_share: salt,
+    byproduct_method: method,
   };
   const changed = JSON.stringify(draft) !== JSON.stringify(item);
   const preview = useQuery({
@@ -132,62 +136,28 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
         </button>
       </div>
       <h3 className="font-semibold mt-3">Yields</h3>
-      {preparations.map((one, place) => {
-        const cost = usable.find((row) => row.preparation === one.id);
-        return (
-          <div key={one.id} className="flex flex-wrap items-center gap-x-3 text-sm">
-            <input
-              className="cell-input w-36"
-              aria-label="Preparation"
-              value={one.name}
-              onChange={(event) => setPreparation(place, { name: event.target.value })}
-            />
-            <SmallField
-              label="yields"
-              width="w-14"
-              value={one.yield}
-              set={(text) => setPreparation(place, { yield: text ?? "" })}
-            />
-            <SmallField
-              label="low"
-              width="w-12"
-              value={one.low ?? null}
-              set={(low) => setPreparation(place, { low })}
-            />
-            <SmallField
-              label="high"
-              width="w-12"
-              value={one.high ?? null}
-              set={(high) => setPreparation(place, { high })}
-            />
-            <SmallField
-              label="minutes a kilo"
-              width="w-12"
-              value={one.minutes_per_kg ?? null}
-              set={(minutes_per_kg) => setPreparation(place, { minutes_per_kg })}
-            />
-            <SmallField
-              label="from"
-              width="w-40"
-              hint="estimate"
-              value={one.source ?? null}
-              set={(source) => setPreparation(place, { source })}
-            />
-            {cost && <span className="money">{money(cost.per_kg, currency)} a usable kilo</span>}
-            <button
-              type="button"
-              className="btn btn-ghost btn-xs text-base-content"
-              aria-label={`Remove ${one.name}`}
-              onClick={() => setPreparations(preparations.filter((_, at) => at !== place))}
-            >
-              ×
-            </button>
-          </div>
-        );
-      })}
+      {preparations.map((one, place) => (
+        <PreparationRow
+          key={one.id}
+          item={item.id}
+          one={one}
+          set={(patch) => setPreparation(place, patch)}
+          drop={() => setPreparations(preparations.filter((_, at) => at !== place))}
+          perKg={usable.find((row) => row.preparation === one.id)?.per_kg}
+          shared={(method ?? kitchen.data?.settings.byproduct_method) === "market_value"}
+        />
+      ))}
       <button type="button" className="link quiet text-sm" onClick={addPreparation}>
         + preparation
       </button>
+      <div className="text-sm mt-2">
+        <SmallChoice<Method | "">
+          label="what falls off"
+          value={method ?? ""}
+          choices={[["", "counts as the kitchen does it"], ...METHODS]}
+          set={(one) => setMethod(one === "" ? null : one)}
+        />
+      </div>
       <div className="text-sm mt-2">
         <SmallField
           label="allergens"

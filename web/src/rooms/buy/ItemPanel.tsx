@@ -1,15 +1,21 @@
 // One item: its prices, a new price with what it does, its weights and yields, where it goes.
 
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link } from "react-router";
-import { api, type ItemReply, inWords, told } from "../../api/client";
+import { api, type ItemReply, inWords, type Offer, told } from "../../api/client";
 import { useKitchen } from "../../app/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { day, mass, money } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { ItemForm } from "./ItemForm";
+import { PaidFor } from "./PaidFor";
 import { PriceChart } from "./PriceChart";
 import { PriceForm } from "./PriceForm";
+import { SeasonChart } from "./SeasonChart";
+
+/** So many prices are listed at first. */
+const SHOWN = 8;
 
 export function ItemPanel({ id, close }: { id: string; close: () => void }) {
   const found = useQuery({
@@ -17,7 +23,8 @@ export function ItemPanel({ id, close }: { id: string; close: () => void }) {
     queryFn: () => told<ItemReply>(api.GET("/api/items/{item_id}", { params: { path: { item_id: id } } })),
   });
   const kitchen = useKitchen();
-  useKeys({ escape: close });
+  const [correcting, setCorrecting] = useState<Offer | null>(null);
+  useKeys({ escape: () => (correcting ? setCorrecting(null) : close()) });
   if (found.isPending) return <aside className="sheet p-4">Fetching …</aside>;
   if (found.isError) {
     return (
@@ -38,17 +45,26 @@ export function ItemPanel({ id, close }: { id: string; close: () => void }) {
           Close <kbd>Esc</kbd>
         </button>
       </div>
-      <PriceForm reply={reply} />
+      <PriceForm
+        key={correcting?.id ?? "new"}
+        reply={reply}
+        correcting={correcting}
+        corrected={() => setCorrecting(null)}
+      />
       {kitchen.data && <PriceChart reply={reply} today={kitchen.data.today} />}
-      <History reply={reply} />
+      <PaidFor reply={reply} />
+      <SeasonChart season={reply.season} />
+      <History reply={reply} correct={setCorrecting} />
       <ItemForm key={JSON.stringify(reply.item)} item={reply.item} usable={reply.row.usable} />
       <Uses reply={reply} />
     </aside>
   );
 }
 
-function History({ reply }: { reply: ItemReply }) {
+/** Prices are never changed: a wrong one is corrected by a new one that names it. */
+function History({ reply, correct }: { reply: ItemReply; correct: (offer: Offer) => void }) {
   const currency = useCurrency();
+  const [all, setAll] = useState(false);
   if (reply.history.length === 0) return null;
   return (
     <section aria-label="Prices so far" className="mt-4">
@@ -56,7 +72,7 @@ function History({ reply }: { reply: ItemReply }) {
       <table className="table table-xs">
         <caption className="sr-only">Offers, the newest first</caption>
         <tbody>
-          {reply.history.slice(0, 8).map((point) => (
+          {reply.history.slice(0, all ? undefined : SHOWN).map((point) => (
             <tr key={point.offer.id}>
               <td>
                 {day(point.offer.on)}
@@ -68,10 +84,25 @@ function History({ reply }: { reply: ItemReply }) {
                 {Number(point.offer.price) === 0 ? "free" : `for ${money(point.offer.price, currency)}`}
               </td>
               <td className="num money">{money(point.per_kg, currency)} a kilo</td>
+              <td className="num">
+                <button
+                  type="button"
+                  className="link quiet"
+                  aria-label={`Correct the price of ${day(point.offer.on)}`}
+                  onClick={() => correct(point.offer)}
+                >
+                  correct
+                </button>
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
+      {reply.history.length > SHOWN && !all && (
+        <button type="button" className="link quiet text-sm" onClick={() => setAll(true)}>
+          all {reply.history.length} prices
+        </button>
+      )}
     </section>
   );
 }

@@ -1,9 +1,11 @@
-// Names a new item.
+// Names a new item, and starts it from what the shelf knows of it.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import type { Known } from "../../api/client";
+import { percent } from "../../parts/format";
 import { NameDialog } from "../../parts/NameDialog";
-import { addItem } from "./newItem";
+import { addItem, likeliest, onShelf } from "./newItem";
 
 const KINDS = [
   "vegetable",
@@ -18,29 +20,57 @@ const KINDS = [
   "pulse",
   "can",
   "dry goods",
+  "nut",
   "spice",
+  "sauce",
   "stock",
   "fat",
+  "wine",
   "bread",
   "water",
   "packaging",
   "other",
 ];
 
-export function NewItem({ leave, made }: { leave: () => void; made: (id: string) => void }) {
+interface Props {
+  start?: string;
+  leave: () => void;
+  made: (id: string) => void;
+}
+
+export function NewItem({ start = "", leave, made }: Props) {
   const [kind, setKind] = useState("vegetable");
+  // Undefined until somebody chooses: then the likeliest is taken.
+  const [chosen, setChosen] = useState<Known | null | undefined>(undefined);
   const client = useQueryClient();
   const add = useMutation({
-    mutationFn: (name: string) => addItem(client, name, kind),
+    mutationFn: async (name: string) => {
+      const found = chosen === undefined ? await client.ensureQueryData(onShelf(name)) : [];
+      return addItem(client, name, kind, chosen === undefined ? likeliest(name, found) : chosen);
+    },
     onSuccess: (id) => {
       leave();
       made(id);
     },
   });
   return (
-    <NameDialog title="A new item" action="Add it" error={add.error} submit={add.mutate} leave={leave}>
+    <NameDialog
+      title="A new item"
+      action="Add it"
+      start={start}
+      error={add.error}
+      submit={add.mutate}
+      leave={leave}
+      below={(name) => (
+        <FromTheShelf
+          name={name}
+          taken={(found) => (chosen === undefined ? likeliest(name, found) : chosen)}
+          take={setChosen}
+        />
+      )}
+    >
       <label className="flex flex-col gap-1 mt-3">
-        What kind is it?
+        What kind is it, if it is not on the shelf?
         <select className="select w-full" value={kind} onChange={(event) => setKind(event.target.value)}>
           {KINDS.map((one) => (
             <option key={one}>{one}</option>
@@ -49,4 +79,57 @@ export function NewItem({ leave, made }: { leave: () => void; made: (id: string)
       </label>
     </NameDialog>
   );
+}
+
+interface ShelfProps {
+  name: string;
+  taken: (found: Known[]) => Known | null;
+  take: (known: Known | null) => void;
+}
+
+function FromTheShelf({ name, taken, take }: ShelfProps) {
+  const shelf = useQuery({ ...onShelf(name), enabled: name.length > 1, placeholderData: keepPreviousData });
+  const found = name.length > 1 ? (shelf.data ?? []) : [];
+  if (found.length === 0) return null;
+  const now = taken(found);
+  return (
+    <fieldset className="mt-3 text-sm" aria-label="Start from what is known">
+      <legend className="mb-1">Start from what is known of</legend>
+      {found.map((one) => (
+        <label key={one.item.id} className="flex gap-2 items-baseline py-0.5">
+          <input
+            type="radio"
+            name="shelf"
+            className="radio radio-xs"
+            checked={now?.item.id === one.item.id}
+            onChange={() => take(one)}
+          />
+          <span className="whitespace-nowrap font-semibold">{one.item.name}</span>
+          <span className="quiet truncate" title={inWords(one)}>
+            {inWords(one)}
+          </span>
+        </label>
+      ))}
+      <label className="flex gap-2 items-baseline py-0.5">
+        <input
+          type="radio"
+          name="shelf"
+          className="radio radio-xs"
+          checked={now === null}
+          onChange={() => take(null)}
+        />
+        <span>none of these: nothing is known of it yet</span>
+      </label>
+    </fieldset>
+  );
+}
+
+/** "peeled 89%; medium 61 g; celery; sodium 80 mg in 100 g". */
+function inWords({ item, sodium_mg }: Known): string {
+  const parts = item.preparations.map((one) => `${one.name} ${percent(one.yield)}`);
+  parts.push(...Object.entries(item.measures ?? {}).map(([unit, mass]) => `1 ${unit} ${mass}`));
+  if (item.density) parts.push(`${item.density} kg a litre`);
+  if (item.allergens.length > 0) parts.push(`allergens: ${item.allergens.join(", ")}`);
+  if (sodium_mg) parts.push(`sodium ${sodium_mg} mg in 100 g`);
+  return parts.join("; ");
 }

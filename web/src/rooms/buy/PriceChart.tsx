@@ -2,7 +2,7 @@
 
 import type { ItemReply } from "../../api/client";
 import { useCurrency } from "../../parts/Figure";
-import { day, money } from "../../parts/format";
+import { day, dayOf, money } from "../../parts/format";
 
 const WIDTH = 420;
 const HEIGHT = 110;
@@ -11,6 +11,9 @@ const RIGHT = 8;
 const TOP = 10;
 const BOTTOM = 18;
 const DAY = 86_400_000;
+/** A dot where a price was recorded, a diamond where goods came with it. */
+const RECORDED = "M-3 0 a3 3 0 1 0 6 0 a3 3 0 1 0 -6 0";
+const DELIVERED = "M0 -5 L5 0 L0 5 L-5 0 Z";
 
 const time = (text: string) => new Date(`${text}T12:00:00`).getTime();
 
@@ -57,7 +60,7 @@ export function PriceChart({ reply, today }: { reply: ItemReply; today: string }
             {money(String(high / 1.1), currency)}
           </text>
           <text x={LEFT} y={HEIGHT - 4}>
-            {day(points[0]?.offer.on ?? today)}
+            {dayOf(points[0]?.offer.on ?? today, today)}
           </text>
           <text x={WIDTH - RIGHT} y={HEIGHT - 4} textAnchor="end">
             {day(today)}
@@ -74,17 +77,22 @@ export function PriceChart({ reply, today }: { reply: ItemReply; today: string }
           />
         ))}
         {points.map((point) => (
-          <circle
+          <path
             key={point.offer.id}
-            cx={x(time(point.offer.on))}
-            cy={y(Number(point.per_kg))}
-            r="3"
-            fill="var(--color-secondary)"
+            transform={`translate(${x(time(point.offer.on))} ${y(Number(point.per_kg))})`}
+            d={point.offer.delivered ? DELIVERED : RECORDED}
+            fill={point.offer.delivered ? "var(--color-primary)" : "var(--color-secondary)"}
           >
-            <title>{`${day(point.offer.on)}: ${money(point.per_kg, currency)} a kilo, ${point.supplier}`}</title>
-          </circle>
+            <title>{`${dayOf(point.offer.on, today)}: ${money(point.per_kg, currency)} a kilo, ${point.supplier}${point.offer.source ? `, ${point.offer.source}` : ""}`}</title>
+          </path>
         ))}
       </svg>
+      {points.some((point) => point.offer.delivered) && (
+        <figcaption className="text-xs quiet">
+          <span className="text-primary">◆</span> delivered, <span className="text-secondary">●</span> a price
+          only
+        </figcaption>
+      )}
       {suppliers.length > 1 && (
         <figcaption className="text-xs quiet">
           {suppliers

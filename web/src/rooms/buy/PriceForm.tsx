@@ -13,26 +13,34 @@ import {
 } from "../../api/client";
 import { refreshAll, useKitchen } from "../../app/kitchen";
 import { useCurrency } from "../../parts/Figure";
-import { idFor, money } from "../../parts/format";
+import { day, money } from "../../parts/format";
 import { useKeptText } from "../../parts/kept";
 import { useToast } from "../../parts/Toasts";
+import { addSupplier } from "./addSupplier";
 import { EffectsTable } from "./EffectsTable";
 
 const NEW = "+";
 
-export function PriceForm({ reply }: { reply: ItemReply }) {
+interface Props {
+  reply: ItemReply;
+  /** An earlier price that was recorded wrongly. */
+  correcting: Offer | null;
+  corrected: () => void;
+}
+
+export function PriceForm({ reply, correcting, corrected }: Props) {
   const kitchen = useKitchen();
   const currency = useCurrency();
   const client = useQueryClient();
   const toast = useToast();
-  const last = reply.row.offer ?? null;
+  const last = correcting ?? reply.row.offer ?? null;
   const suppliers = kitchen.data?.suppliers ?? [];
   const [supplier, setSupplier] = useState(last?.supplier ?? suppliers[0]?.id ?? NEW);
   const [newSupplier, setNewSupplier] = useState("");
-  const [pack, setPack] = useKeptText(`pack/${reply.item.id}`, last?.pack ?? "");
-  const [price, setPrice] = useKeptText(`price/${reply.item.id}`);
-  const [on, setOn] = useState(kitchen.data?.today ?? "");
-  const [until, setUntil] = useState("");
+  const [pack, setPack] = useKeptText(`pack/${reply.item.id}/${correcting?.id ?? ""}`, last?.pack ?? "");
+  const [price, setPrice] = useKeptText(`price/${reply.item.id}/${correcting?.id ?? ""}`);
+  const [on, setOn] = useState(correcting?.on ?? kitchen.data?.today ?? "");
+  const [until, setUntil] = useState(correcting?.until ?? "");
   const [drained, setDrained] = useState(last?.drained ?? "");
   const offer: SaveOffer = {
     item: reply.item.id,
@@ -41,8 +49,9 @@ export function PriceForm({ reply }: { reply: ItemReply }) {
     price: price.trim().replace(",", "."),
     on,
     drained: drained.trim() || null,
-    corrects: null,
+    corrects: correcting?.id ?? null,
     until: until || null,
+    withdrawn: false,
     by: "the kitchen",
   };
   const ready = offer.price !== "" && offer.pack !== "" && on !== "";
@@ -58,35 +67,54 @@ export function PriceForm({ reply }: { reply: ItemReply }) {
     mutationFn: async (given: SaveOffer) => {
       let from = given.supplier;
       if (from === NEW) {
-        from = idFor(newSupplier, (id) => suppliers.some((one) => one.id === id));
-        await told(api.POST("/api/suppliers", { body: { id: from, name: newSupplier.trim() } }));
+        from = await addSupplier(newSupplier.trim(), suppliers);
       }
       return told<Offer>(api.POST("/api/offers", { body: { ...given, supplier: from } }));
     },
     onSuccess: async (recorded, given) => {
       await refreshAll(client);
       setPrice("");
-      if (given.corrects) return;
-      const back = (): void => {
-        if (last) {
-          const former = { ...offer, pack: last.pack, price: last.price, supplier: last.supplier };
+      corrected();
+      if (given.withdrawn) {
+        toast(`Taken back: ${recorded.pack} for ${money(recorded.price, currency)}`);
+        return;
+      }
+      toast(`Recorded: ${reply.item.name}, ${recorded.pack} for ${money(recorded.price, currency)}`, {
+        undo: () =>
           record.mutate({
-            ...former,
-            on: recorded.on,
-            drained: last.drained ?? null,
-            until: last.until ?? null,
+            ...given,
+            supplier: recorded.supplier,
             corrects: recorded.id ?? null,
-          });
-        }
-      };
-      toast(
-        `Recorded: ${reply.item.name}, ${recorded.pack} for ${money(recorded.price, currency)}`,
-        last ? { undo: back } : {},
-      );
+            withdrawn: true,
+          }),
+      });
     },
   });
   return (
     <section aria-label="A new price">
+      {correcting && (
+        <p className="text-sm mb-1">
+          In the place of {correcting.pack} for {money(correcting.price, currency)} of {day(correcting.on)}.{" "}
+          <button
+            type="button"
+            className="link"
+            onClick={() =>
+              record.mutate({
+                ...offer,
+                supplier: correcting.supplier,
+                pack: correcting.pack,
+                price: correcting.price,
+                withdrawn: true,
+              })
+            }
+          >
+            Take it back altogether
+          </button>{" "}
+          <button type="button" className="link" onClick={corrected}>
+            Leave it
+          </button>
+        </p>
+      )}
       <form
         className="flex flex-wrap gap-x-3 gap-y-1 items-end"
         onSubmit={(event) => {

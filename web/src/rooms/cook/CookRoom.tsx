@@ -1,12 +1,13 @@
 // All recipes, bases included: what a litre costs and who uses it.
 
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, inWords, type RecipeSummary, told } from "../../api/client";
 import { Figure, useCurrency } from "../../parts/Figure";
+import { finder } from "../../parts/find";
 import { money, volume } from "../../parts/format";
-import { useKeys } from "../../parts/keys";
+import { Find, RowKeys, useRows } from "../../parts/rows";
 import { NewPot } from "./NewPot";
 
 export function CookRoom() {
@@ -14,26 +15,29 @@ export function CookRoom() {
     queryKey: ["recipes"],
     queryFn: () => told<RecipeSummary[]>(api.GET("/api/recipes")),
   });
+  if (recipes.isPending) return <p>Fetching the recipes …</p>;
+  if (recipes.isError) return <p role="alert">{inWords(recipes.error)}</p>;
+  return <Loaded recipes={recipes.data} />;
+}
+
+function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
   const [filter, setFilter] = useState("");
   const [adding, setAdding] = useState(false);
   const currency = useCurrency();
   const navigate = useNavigate();
-  useKeys({ n: () => setAdding(true) });
-  if (recipes.isPending) return <p>Fetching the recipes …</p>;
-  if (recipes.isError) return <p role="alert">{inWords(recipes.error)}</p>;
-  const rows = recipes.data.filter((row) => row.name.toLowerCase().includes(filter.toLowerCase()));
+  const found = useMemo(() => {
+    const holds = finder(filter);
+    return recipes.filter((row) => holds(row.name));
+  }, [recipes, filter]);
+  const list = useRows(found, (row) => ({ figure: "batch/cost_per_l", recipe: row.id }), {
+    n: () => setAdding(true),
+  });
   return (
     <>
       <div className="flex items-center gap-4 mb-3">
         <h1 className="text-xl font-semibold">Recipes</h1>
-        <label className="flex items-center gap-2">
-          Find
-          <input
-            className="input input-sm w-56"
-            value={filter}
-            onChange={(event) => setFilter(event.target.value)}
-          />
-        </label>
+        <Find field={list.search} value={filter} set={setFilter} enter={list.enter} width="w-56" />
+        <RowKeys />
         <button type="button" className="btn btn-sm btn-primary ml-auto" onClick={() => setAdding(true)}>
           New soup <kbd className="text-base-content">N</kbd>
         </button>
@@ -53,11 +57,11 @@ export function CookRoom() {
             <th scope="col">Goes into</th>
           </tr>
         </thead>
-        <tbody>
-          {rows.map((row) => (
+        <tbody ref={list.body}>
+          {list.shown.map((row) => (
             <tr key={row.id} className="hover:bg-base-200">
               <th scope="row">
-                <Link className="link link-hover text-primary" to={`/cook/${row.id}`}>
+                <Link data-row-link className="link link-hover text-primary" to={`/cook/${row.id}`}>
                   {row.name}
                 </Link>
                 {!row.complete && <span className="text-error text-sm"> ? incomplete</span>}
@@ -72,6 +76,7 @@ export function CookRoom() {
                   text={money(row.cost_per_l, currency)}
                   label={`cost of a litre of ${row.name}`}
                   className="money"
+                  stop={false}
                 />
               </td>
               <td>
@@ -83,12 +88,13 @@ export function CookRoom() {
                   `${row.servings} sizes`
                 )}
               </td>
-              <td className="text-sm">{row.used_by.join(", ")}</td>
+              <td>{row.used_by.join(", ")}</td>
             </tr>
           ))}
         </tbody>
       </table>
-      {rows.length === 0 && (
+      <div ref={list.end} />
+      {found.length === 0 && (
         <p className="sheet p-6 mt-2">No recipe is called so. Put a new pot on with N.</p>
       )}
       {adding && <NewPot leave={() => setAdding(false)} made={(id) => navigate(`/cook/${id}?new`)} />}

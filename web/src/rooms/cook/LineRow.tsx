@@ -1,6 +1,7 @@
 // One line of a stage: as typed, what to buy, what is in the pot, what it costs.
 
 import { useRef, useState } from "react";
+import { flushSync } from "react-dom";
 import type { Line, Named, SheetLine, Stage } from "../../api/client";
 import { Figure, useCurrency, useWorking } from "../../parts/Figure";
 import { mass, money } from "../../parts/format";
@@ -37,10 +38,9 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
   const set = (patch: Partial<Line>, field?: string) => edit(changeLine(stagePlace, place, patch), field);
   const move = (step: number) => {
     const body = row.current?.parentElement;
-    edit(moveLine(stagePlace, place, step));
-    requestAnimationFrame(() =>
-      body?.querySelectorAll<HTMLInputElement>("input[data-quantity]")[place + step]?.focus(),
-    );
+    // The row has to stand in its new place before it can have the focus there.
+    flushSync(() => edit(moveLine(stagePlace, place, step)));
+    body?.querySelectorAll<HTMLInputElement>("input[data-quantity]")[place + step]?.focus();
   };
   const remove = () => edit(removeLine(stagePlace, place));
   const path = `line/${stage.id}/${sheet?.id ?? ""}`;
@@ -86,6 +86,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
                     item: one.is_recipe ? null : one.id,
                     recipe: one.is_recipe ? one.id : null,
                     preparation: null,
+                    byproduct: null,
                   });
                   setPicking(false);
                 }}
@@ -101,7 +102,8 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
                 {name}
               </button>
             )}
-            {line.item && (
+            {line.byproduct && <span className="quiet text-sm">left over elsewhere</span>}
+            {line.item && !line.byproduct && (
               <>
                 <button
                   type="button"

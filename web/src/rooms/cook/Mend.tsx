@@ -1,10 +1,8 @@
 // Asks for the one missing fact of a line, in its place.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link } from "react-router";
-import { api, type ItemReply, inWords, type Problem, told } from "../../api/client";
-import { refreshAll } from "../../app/kitchen";
+import type { Problem } from "../../api/client";
+import { WeighOne } from "../../parts/WeighOne";
 
 export function Mend({ problem }: { problem: Problem }) {
   if (problem.code === "missing_weight" && problem.item && problem.unit) {
@@ -19,46 +17,5 @@ export function Mend({ problem }: { problem: Problem }) {
         </Link>
       )}
     </span>
-  );
-}
-
-/** Saves the weight of one of a unit with the item, so that it is never asked for again. */
-export function WeighOne({ item, unit, message }: { item: string; unit: string; message: string }) {
-  const [weight, setWeight] = useState("");
-  const client = useQueryClient();
-  const save = useMutation({
-    mutationFn: async () => {
-      const params = { path: { item_id: item } };
-      const { item: was } = await told<ItemReply>(api.GET("/api/items/{item_id}", { params }));
-      const text = /^[\d.,/ ]+$/.test(weight) ? `${weight.trim()} g` : weight.trim();
-      const changed = { ...was, measures: { ...was.measures, [unit]: text } };
-      return told(api.PUT("/api/items/{item_id}", { params, body: { item: changed, was } }));
-    },
-    onSuccess: () => refreshAll(client),
-  });
-  return (
-    <form
-      className="flex flex-wrap items-center gap-2 text-sm"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate();
-      }}
-    >
-      <span className="text-error">{message}</span>
-      <label className="flex items-center gap-1">
-        1 {unit} weighs
-        <input
-          className="input input-xs w-20"
-          aria-label={`Weight of 1 ${unit}`}
-          placeholder="60 g"
-          value={weight}
-          onChange={(event) => setWeight(event.target.value)}
-        />
-      </label>
-      <button type="submit" className="btn btn-xs" disabled={!weight.trim() || save.isPending}>
-        Keep it
-      </button>
-      {save.isError && <span role="alert">{inWords(save.error)}</span>}
-    </form>
   );
 }

@@ -5,6 +5,7 @@ import { useNavigate } from "react-router";
 import { api, inWords, told } from "../../api/client";
 import { refreshAll } from "../../app/kitchen";
 import { useToast } from "../../parts/Toasts";
+import { useStillHere } from "../../parts/useStillHere";
 import { usePot } from "./usePot";
 
 export function PotHead({ save, saving }: { save: () => void; saving: boolean }) {
@@ -65,6 +66,7 @@ function useTakeOff(): () => void {
   const { saved } = usePot();
   const client = useQueryClient();
   const navigate = useNavigate();
+  const stillHere = useStillHere();
   const toast = useToast();
   const { recipe } = saved;
   const putBack = useMutation({
@@ -79,7 +81,7 @@ function useTakeOff(): () => void {
     },
     onSuccess: async () => {
       await refreshAll(client);
-      navigate("/cook");
+      if (stillHere()) navigate("/cook");
       toast(`${recipe.name} was taken off`, { undo: () => putBack.mutate() });
     },
     onError: (error) => toast(inWords(error), { bad: true }),

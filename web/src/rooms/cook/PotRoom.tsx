@@ -2,7 +2,8 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, inWords, type RecipeReply, told } from "../../api/client";
+import { api, inWords, type Pushed, type RecipeReply, told } from "../../api/client";
+import { useLookedAt } from "../../app/pushed";
 import { useKeys } from "../../parts/keys";
 import { useToast } from "../../parts/Toasts";
 import { Conflict } from "./Conflict";
@@ -33,6 +34,10 @@ export function PotRoom() {
   return <PotSheet key={recipe} saved={found.data} />;
 }
 
+function servingName(saved: RecipeReply, one: Pushed): string {
+  return saved.recipe.servings.find((serving) => serving.id === one.serving)?.name ?? one.serving;
+}
+
 function PotSheet({ saved }: { saved: RecipeReply }) {
   const pot = useDraft(saved);
   const save = useSave(pot);
@@ -49,9 +54,17 @@ function PotSheet({ saved }: { saved: RecipeReply }) {
     "Ctrl+y": () => dispatch({ type: "redo" }),
     "Alt+b": () => navigate("/"),
   });
+  const pushed = useLookedAt(state.recipe.id);
   return (
     <PotProvider value={pot}>
       <PotHead save={saveNow} saving={save.isPending} />
+      {pushed.length > 0 && (
+        <p role="status" className="text-error my-2">
+          ▲ Pushed past its target:{" "}
+          {pushed.map((one) => `${servingName(saved, one)} by ${one.why}`).join(", ")}. You are looking at it
+          now: the board marks it no longer.
+        </p>
+      )}
       {save.isError && <Conflict error={save.error} pot={pot} save={save} />}
       {pot.bad && (
         <p role="alert" className="bg-error text-error-content rounded px-3 py-1 my-2">

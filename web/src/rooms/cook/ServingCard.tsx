@@ -153,10 +153,9 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
           </dd>
           {drift?.change && (
             <>
-              <dt>
-                since priced <span className="quiet text-sm">{drift.moved[0]?.name.slice(0, 18)}</span>
-              </dt>
-              <dd className="num">
+              <dt>since priced</dt>
+              <dd className="flex items-baseline justify-end gap-2">
+                <span className="quiet text-sm max-w-32 truncate">{drift.moved[0]?.name}</span>
                 <Figure
                   ask={ask("drift")}
                   text={signed(drift.change, currency)}

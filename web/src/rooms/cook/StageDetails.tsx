@@ -137,6 +137,15 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
         />
       </div>
       <TakeOuts stage={stage} set={(take_out, field) => set({ take_out }, field)} />
+      {stage.take_out.length > 0 &&
+        (kitchen.data?.settings.byproduct_method === "market_value" || stage.value_per_kg != null) && (
+          <SmallField
+            label="a kilo of what goes on is worth"
+            width="w-16"
+            value={stage.value_per_kg ?? null}
+            set={(value_per_kg) => set({ value_per_kg }, "value")}
+          />
+        )}
       <SmallField
         label="note"
         width="w-full max-w-2xl"

@@ -1,11 +1,11 @@
 // A line typed like a cook writes it; what is not understood stays typed, with the one question it raises.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { useLocation } from "react-router";
 import { api, inWords, type Line, type TypedLine, told } from "../../api/client";
 import { useKeptText } from "../../parts/kept";
-import { addItem } from "../buy/newItem";
+import { addItem, likeliest, onShelf } from "../buy/newItem";
 
 interface Props {
   label: string;
@@ -81,8 +81,10 @@ interface UnknownProps {
 /** Likely names for words that name nothing, and a way to add a new item so called. */
 function Unknown({ found, phrase, text, enter }: UnknownProps) {
   const client = useQueryClient();
+  const shelf = useQuery(onShelf(phrase));
+  const known = likeliest(phrase, shelf.data ?? []);
   const create = useMutation({
-    mutationFn: () => addItem(client, phrase.charAt(0).toUpperCase() + phrase.slice(1), "other"),
+    mutationFn: () => addItem(client, phrase.charAt(0).toUpperCase() + phrase.slice(1), "other", known),
     onSuccess: () => enter(text),
   });
   return (
@@ -98,7 +100,7 @@ function Unknown({ found, phrase, text, enter }: UnknownProps) {
         </button>
       ))}
       <button type="button" className="btn btn-xs btn-outline" onClick={() => create.mutate()}>
-        Add a new item "{phrase}"
+        Add a new item "{phrase}"{known && `, with what is known of ${known.item.name}`}
       </button>
       {create.isError && <span className="text-error">{inWords(create.error)}</span>}
     </span>

@@ -1,0 +1,234 @@
+"""Deliveries and price lists as people use them: from the file to the board, by keyboard, and back."""
+
+from __future__ import annotations
+
+import re
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from potrel.demo import demo_lists
+from potrel.demo.filling import move_supplier
+from potrel.devices.simulated_supplier import simulated_supplier
+from potrel.store.kitchens import NEW_KITCHEN
+from tests.kitchens import DAY
+from tests.web.browser import BrowserTest
+
+FILES = dict(demo_lists(DAY))
+
+
+class ListTest(BrowserTest):
+    def setUp(self) -> None:
+        super().setUp()
+        # From the start, so that no chooser opens before the driver looks out for it.
+        self.page.on("filechooser", lambda _: None)
+
+    def choose_file(self, page: Page, name: str, data: bytes) -> None:
+        """Press the key that opens the choice of files, and choose."""
+        expect(page.get_by_role("button", name="Read a file in")).to_be_visible()
+        with page.expect_file_chooser() as chooser:
+            page.keyboard.press("o")
+        chooser.value.set_files({"name": name, "mimeType": "application/octet-stream", "buffer": data})
+
+
+class ADelivery(ListTest):
+    def test_from_the_file_to_the_board_by_keyboard(self) -> None:
+        page = self.page
+        page.get_by_role("link", name="Buy").press("Enter")
+        page.wait_for_url("**/buy")
+        expect(page.get_by_role("heading", name="Buy")).to_be_visible()
+        page.keyboard.press("l")
+        expect(page.get_by_text("No list was read in yet")).to_be_visible()
+        self.choose_file(page, "quayside.xml", FILES["quayside-invoice-2291.xml"])
+        expect(page.get_by_role("heading", name="Invoice QM-2291 of Quayside Meat & Fish")).to_be_visible()
+        expect(page.locator('tr[data-place="2"]')).to_contain_text("16.60 → 17.20")
+        expect(page.get_by_label("What it does")).to_contain_text("Smoked haddock chowder")
+        # The ice is nothing for a pot: down to it, and pass over.
+        for _ in range(5):
+            page.keyboard.press("ArrowDown")
+        expect(page.locator('button[data-line="5"]')).to_be_focused()
+        page.keyboard.press("x")
+        expect(page.locator('tr[data-place="5"]')).to_contain_text("not bought")
+        page.keyboard.press("Control+Enter")
+        expect(page.get_by_role("status")).to_contain_text("4 prices recorded")
+        page.get_by_role("link", name="To the board").press("Enter")
+        haddock = page.locator('tr[data-row="haddock-chowder/bowl"]')
+        expect(haddock).to_contain_text("2.01")
+
+    def test_a_list_that_needs_a_person(self) -> None:
+        self.go("/buy/lists")
+        page = self.page
+        self.choose_file(page, "saltmarsh.csv", FILES["saltmarsh-week-48.csv"])
+        expect(page.get_by_text("Choose whose list this is")).to_be_visible()
+        page.get_by_label("list of").select_option("Saltmarsh Produce")
+        expect(page.get_by_role("heading", name="Price list of Saltmarsh Produce")).to_be_visible()
+        page.locator('button[data-line="5"]').focus()
+        page.keyboard.press("c")
+        expect(page.locator('tr[data-place="5"]')).to_contain_text("as you said")
+        expect(page.locator('button[data-line="6"]')).to_be_focused()
+        page.keyboard.press("a")
+        expect(page.locator('tr[data-place="9"]')).to_contain_text("is the decimal point in its place?")
+        expect(page.locator('tr[data-place="9"]')).to_have_attribute("data-state", "suspicious")
+        # Chervil root is no item yet: it becomes one, with the weight that its pack needs.
+        page.locator('tr[data-place="20"]').get_by_role("button", name="New item").click()
+        expect(page.get_by_label("What is it called?")).to_have_value("Chervil root")
+        page.get_by_role("button", name=re.compile("Add it")).click()
+        expect(page.locator('tr[data-place="20"]')).to_contain_text("first price")
+        # One pot of basil has no weight: asked for here, once.
+        basil = page.locator('tr[data-place="18"]')
+        basil.get_by_label("Weight of 1 each").fill("30 g")
+        basil.get_by_role("button", name="Keep it").click()
+        expect(basil).to_contain_text("40.00")
+        page.get_by_role("button", name=re.compile("Record 18 prices")).click()
+        expect(page.get_by_role("status")).to_contain_text("18 prices recorded")
+        page.get_by_role("link", name="To the board").click()
+        expect(page.get_by_text("1 pushed past its target, not looked at yet")).to_be_visible()
+        leek = page.locator('tr[data-row="leek-potato/bowl"]')
+        expect(leek).to_contain_text("price list of Saltmarsh")
+        leek.get_by_role("link").click()
+        expect(page.get_by_text("Pushed past its target: Bowl by price list of Saltmarsh Produce")).to_be_visible()
+        self.go("/")
+        expect(page.locator('tr[data-row="leek-potato/bowl"]')).to_contain_text("over target")
+        expect(page.get_by_text("not looked at yet")).to_have_count(0)
+
+    def test_an_item_is_matched_by_hand_and_back(self) -> None:
+        self.go("/buy/lists")
+        page = self.page
+        self.choose_file(page, "quayside.xml", FILES["quayside-invoice-2291.xml"])
+        ice = page.locator('tr[data-place="5"]')
+        page.locator('button[data-line="5"]').focus()
+        page.keyboard.press("i")
+        page.keyboard.type("water")
+        page.keyboard.press("Enter")
+        expect(ice).to_contain_text("Water, mains")
+        page.get_by_role("button", name="Undo").click()
+        expect(ice).to_contain_text("choose an item")
+        page.get_by_label("Find").fill("fillet haddock")
+        expect(page.locator("tr[data-place]")).to_have_count(1)
+        page.keyboard.press("ArrowDown")
+        expect(page.locator('button[data-line="2"]')).to_be_focused()
+        pack = page.get_by_label("Pack of Smoked haddock fillet 3KG box")
+        pack.fill("6 kg")
+        pack.press("Enter")
+        expect(page.locator('tr[data-place="2"]')).to_contain_text("8.60")
+
+    def test_recorded_and_taken_back(self) -> None:
+        page = self.page
+        haddock = page.locator('tr[data-row="haddock-chowder/bowl"]')
+        before = haddock.inner_text()
+        self.go("/buy/lists")
+        self.choose_file(page, "quayside.xml", FILES["quayside-invoice-2291.xml"])
+        page.get_by_role("button", name=re.compile("Record 4 prices")).click()
+        page.get_by_role("button", name="Take all of it back").click()
+        expect(page.get_by_role("status")).to_contain_text("All of this list is taken back")
+        self.go("/")
+        self.assertEqual(page.locator('tr[data-row="haddock-chowder/bowl"]').inner_text(), before)
+        self.go("/buy/lists")
+        expect(page.locator("tr[data-list-number]")).to_contain_text("undone")
+
+
+class FilesThatAreWrong(ListTest):
+    def test_a_refused_file_says_why(self) -> None:
+        self.go("/buy/lists")
+        page = self.page
+        self.choose_file(page, "bomb.xml", b'<!DOCTYPE x [<!ENTITY a "b">]><x>&a;</x>')
+        expect(page.get_by_role("alert")).to_contain_text("bomb.xml: the XML holds a document type or entities")
+        self.choose_file(page, "scan.pdf", b"%PDF-1.7 ...")
+        expect(page.get_by_role("alert")).to_contain_text("ask the supplier for CSV, XLSX or UBL")
+        with tempfile.TemporaryDirectory() as folder:
+            # Half a gigabyte, without taking its room on the disk.
+            large = Path(folder) / "large.csv"
+            with large.open("wb") as file:
+                file.truncate(500 * 1024 * 1024)
+            with page.expect_file_chooser() as chooser:
+                page.keyboard.press("o")
+            chooser.value.set_files(large)
+            expect(page.get_by_role("alert")).to_contain_text("larger than 20 MB")
+        expect(page.get_by_text("No list was read in yet")).to_be_visible()
+
+    def test_reading_is_cancelled(self) -> None:
+        self.go("/buy/lists")
+        page = self.page
+        rows = "".join(f"A{n};thing {n};5 kg;3,20\n" for n in range(45_000))
+        self.choose_file(page, "long.csv", f"Code;Article;Pack;Price\n{rows}".encode())
+        expect(page.get_by_role("progressbar")).to_be_visible()
+        page.get_by_role("button", name=re.compile("Cancel")).click()
+        expect(page.get_by_role("alert")).to_contain_text("long.csv was not read in")
+        page.wait_for_timeout(2500)
+        self.go("/buy/lists")
+        expect(page.get_by_text("No list was read in yet")).to_be_visible()
+
+    def test_columns_are_mapped_once(self) -> None:
+        self.go("/buy/lists")
+        page = self.page
+        self.choose_file(page, "a.csv", b"A;B;C\nLEEKS;5 kg;11,40\nONIONS;20 kg;17,20\n")
+        expect(page.get_by_text("Tell which column is the name and the price")).to_be_visible()
+        page.get_by_label("list of").select_option("Saltmarsh Produce")
+        for words, head in (("what it is", "A"), ("pack", "B"), ("price of a pack, net", "C")):
+            page.get_by_label(f"Column of {words}", exact=True).select_option(head)
+        expect(page.locator('tr[data-place="2"]')).to_contain_text("Leeks")
+        page.keyboard.press("a")
+        page.get_by_role("button", name=re.compile("Record 2 prices")).click()
+        expect(page.get_by_role("status")).to_contain_text("2 prices recorded")
+        self.go("/buy/lists")
+        self.choose_file(page, "b.csv", b"A;B;C\nLEEKS;5 kg;12,40\nONIONS;20 kg;17,20\n")
+        expect(page.get_by_role("heading", name="Price list of Saltmarsh Produce")).to_be_visible()
+        expect(page.get_by_role("button", name=re.compile("Record 2 prices"))).to_be_enabled()
+
+
+class AService(ListTest):
+    def test_todays_list_is_fetched(self) -> None:
+        move_supplier(self.store, self.enterContext(simulated_supplier(today=lambda: DAY)))
+        self.go("/buy/lists")
+        page = self.page
+        page.get_by_role("button", name="Fetch today's list").click()
+        expect(page.get_by_role("heading", name=re.compile("Price list 20261124 of Ropewalk"))).to_be_visible()
+        expect(page.get_by_role("button", name=re.compile(r"Record 3\d prices"))).to_be_enabled()
+        page.keyboard.press("Escape")
+        page.get_by_label("each day at").fill("05:15")
+        page.get_by_role("button", name="Keep it").click()
+        expect(page.get_by_role("button", name="Keep it")).to_have_count(0)
+        page.get_by_role("button", name="Drop fetched from Ropewalk Wholesale, 2026-11-24").click()
+        expect(page.get_by_text("No list was read in yet")).to_be_visible()
+
+    def test_one_that_does_not_answer(self) -> None:
+        move_supplier(self.store, "http://127.0.0.1:9/catalogue.xml")
+        self.go("/buy/lists")
+        self.page.get_by_role("button", name="Fetch today's list").click()
+        expect(self.page.get_by_role("alert")).to_contain_text("does not answer")
+
+
+class Everybody(ListTest):
+    def test_no_violations(self) -> None:
+        self.go("/buy/lists")
+        self.assertEqual(self.axe(), [])
+        for name, data in FILES.items():
+            self.choose_file(self.page, name, data)
+            expect(self.page.get_by_role("heading", level=1)).not_to_contain_text("Deliveries")
+            self.page.wait_for_load_state("networkidle")
+            self.assertEqual(self.axe(), [], name)
+            self.page.set_viewport_size({"width": 1024, "height": 768})
+            self.assertEqual(self.spilled(), [], f"{name} on a tablet")
+            self.page.set_viewport_size({"width": 1280, "height": 800})
+            self.assertEqual(self.spilled(), [], name)
+            self.page.keyboard.press("Escape")
+            expect(self.page.get_by_role("heading", name="Deliveries and price lists")).to_be_visible()
+
+
+class AnEmptyKitchen(ListTest):
+    kitchen = NEW_KITCHEN
+
+    def test_the_first_list_brings_supplier_and_items(self) -> None:
+        self.go("/buy/lists")
+        page = self.page
+        self.choose_file(page, "quayside.xml", FILES["quayside-invoice-2291.xml"])
+        page.get_by_label("list of").select_option("a new supplier …")
+        expect(page.get_by_label("new supplier")).to_have_value("Quayside Meat & Fish")
+        page.get_by_role("button", name="Add", exact=True).click()
+        expect(page.get_by_role("heading", name="Invoice QM-2291 of Quayside Meat & Fish")).to_be_visible()
+        page.locator('tr[data-place="2"]').get_by_role("button", name="New item").click()
+        page.get_by_role("button", name=re.compile("Add it")).click()
+        expect(page.get_by_role("button", name=re.compile("Record 1 price"))).to_be_enabled()
+        page.keyboard.press("Control+Enter")
+        expect(page.get_by_role("status")).to_contain_text("1 price recorded")

@@ -1,0 +1,47 @@
+// Asks for the weight of one of a unit, where it is met, once.
+
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, type ItemReply, inWords, told } from "../api/client";
+import { refreshAll } from "../app/kitchen";
+
+/** Saves the weight of one of a unit with the item, so that it is never asked for again. */
+export function WeighOne({ item, unit, message }: { item: string; unit: string; message: string }) {
+  const [weight, setWeight] = useState("");
+  const client = useQueryClient();
+  const save = useMutation({
+    mutationFn: async () => {
+      const params = { path: { item_id: item } };
+      const { item: was } = await told<ItemReply>(api.GET("/api/items/{item_id}", { params }));
+      const text = /^[\d.,/ ]+$/.test(weight) ? `${weight.trim()} g` : weight.trim();
+      const changed = { ...was, measures: { ...was.measures, [unit]: text } };
+      return told(api.PUT("/api/items/{item_id}", { params, body: { item: changed, was } }));
+    },
+    onSuccess: () => refreshAll(client),
+  });
+  return (
+    <form
+      className="flex flex-wrap items-center gap-2 text-sm"
+      onSubmit={(event) => {
+        event.preventDefault();
+        save.mutate();
+      }}
+    >
+      <span className="text-error">{message}</span>
+      <label className="flex items-center gap-1">
+        1 {unit} weighs
+        <input
+          className="input input-xs w-20"
+          aria-label={`Weight of 1 ${unit}`}
+          placeholder="60 g"
+          value={weight}
+          onChange={(event) => setWeight(event.target.value)}
+        />
+      </label>
+      <button type="submit" className="btn btn-xs" disabled={!weight.trim() || save.isPending}>
+        Keep it
+      </button>
+      {save.isError && <span role="alert">{inWords(save.error)}</span>}
+    </form>
+  );
+}

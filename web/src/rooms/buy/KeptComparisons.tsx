@@ -1,0 +1,96 @@
+// The comparisons that the kitchen keeps, with what wins today.
+
+import { Link } from "react-router";
+import { inWords, type KeptComparison, type UsableForm } from "../../api/client";
+import { useCurrency } from "../../parts/Figure";
+import { money } from "../../parts/format";
+import { useToast } from "../../parts/Toasts";
+import { compareAddress, useComparisons, useDropComparison, useKeepComparison } from "./comparisons";
+
+export function KeptComparisons() {
+  const kept = useComparisons();
+  const toast = useToast();
+  const back = useKeepComparison((one) => toast(`${one.name} is back`));
+  const drop = useDropComparison((one) =>
+    toast(`${one.name} is no longer kept`, {
+      undo: () => back.mutate({ comparison: one, seen: null }),
+    }),
+  );
+  if (kept.isPending) return null;
+  if (kept.isError) return <p role="alert">{inWords(kept.error)}</p>;
+  if (kept.data.length === 0) return null;
+  return (
+    <>
+      <h2 className="font-semibold mt-5 mb-2">Kept, as they stand today</h2>
+      {drop.isError && (
+        <p role="alert" className="text-error mb-2">
+          {inWords(drop.error)}
+        </p>
+      )}
+      <table className="table table-sm sheet board">
+        <caption className="sr-only">Comparisons that are kept</caption>
+        <thead>
+          <tr>
+            <th scope="col">Comparison</th>
+            <th scope="col">For</th>
+            <th scope="col">Cheapest to buy</th>
+            <th scope="col">Cheapest with the labour</th>
+            <th scope="col">
+              <span className="sr-only">Let go</span>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {kept.data.map((one) => (
+            <Row key={one.comparison.id} kept={one} drop={() => drop.mutate(one.comparison)} />
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+function Row({ kept, drop }: { kept: KeptComparison; drop: () => void }) {
+  const { comparison, found, lack } = kept;
+  const formOf = (form: string | null | undefined) => found?.forms.find((one) => one.form === form);
+  return (
+    <tr className="hover:bg-base-200">
+      <th scope="row">
+        <Link className="link link-hover text-primary" to={compareAddress(comparison)}>
+          {comparison.name}
+        </Link>
+      </th>
+      <td className="quiet">{comparison.unit === "l" ? "a ready litre" : "a usable kilo"}</td>
+      {found === null ? (
+        <td colSpan={2} className="text-error">
+          {lack}
+        </td>
+      ) : (
+        <>
+          <Winner form={formOf(found.cheapest)} of="cost" />
+          <Winner form={formOf(found.cheapest_with_labour)} of="total" />
+        </>
+      )}
+      <td className="text-right">
+        <button
+          type="button"
+          className="btn btn-ghost btn-xs text-base-content"
+          aria-label={`Let ${comparison.name} go`}
+          onClick={drop}
+        >
+          ×
+        </button>
+      </td>
+    </tr>
+  );
+}
+
+function Winner({ form, of }: { form: UsableForm | undefined; of: "cost" | "total" }) {
+  const currency = useCurrency();
+  if (!form) return <td className="quiet">not known yet</td>;
+  return (
+    <td>
+      <span className="money">{money(form[of], currency)}</span> {form.name}
+    </td>
+  );
+}

@@ -1,0 +1,52 @@
+// Comparisons that the kitchen keeps: asked for, kept, let go and brought back.
+
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, type Comparison, type KeptComparison, told } from "../../api/client";
+import { refreshAll } from "../../app/kitchen";
+
+export function useComparisons() {
+  return useQuery({
+    queryKey: ["comparisons"],
+    queryFn: () => told<KeptComparison[]>(api.GET("/api/comparisons")),
+  });
+}
+
+interface Keep {
+  comparison: Comparison;
+  /** How it was kept when it was opened; none of a new one. */
+  seen: Comparison | null;
+}
+
+export function useKeepComparison(done: (kept: Comparison) => void) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Keep) => told(api.PUT("/api/comparisons", { body })),
+    onSuccess: async (_, { comparison }) => {
+      await refreshAll(client);
+      done(comparison);
+    },
+  });
+}
+
+export function useDropComparison(done: (dropped: Comparison) => void) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (one: Comparison) =>
+      told(api.DELETE("/api/comparisons/{comparison_id}", { params: { path: { comparison_id: one.id } } })),
+    onSuccess: async (_, one) => {
+      await refreshAll(client);
+      done(one);
+    },
+  });
+}
+
+/** The page of a comparison: its forms, and its id where it is kept. */
+export function compareAddress({
+  id,
+  unit,
+  forms,
+}: Omit<Comparison, "id" | "name"> & { id?: string | undefined }) {
+  const query = new URLSearchParams([["unit", unit ?? "kg"], ...forms.map((form) => ["form", form])]);
+  if (id) query.set("kept", id);
+  return `/buy/compare?${query}`;
+}

@@ -1,0 +1,71 @@
+// Whose list it is: a supplier that is known, or a new one.
+
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { inWords } from "../../../api/client";
+import { refreshAll, useKitchen } from "../../../app/kitchen";
+import { SmallChoice } from "../../../parts/Small";
+import { addSupplier } from "../addSupplier";
+
+const NEW = "+";
+
+interface Props {
+  value: string | null;
+  said: string | null;
+  set: (id: string) => void;
+}
+
+export function SupplierChoice({ value, said, set }: Props) {
+  const kitchen = useKitchen();
+  const client = useQueryClient();
+  const [name, setName] = useState<string | null>(null);
+  const suppliers = kitchen.data?.suppliers ?? [];
+  const add = useMutation({
+    mutationFn: (called: string) => addSupplier(called, suppliers),
+    onSuccess: async (id) => {
+      await refreshAll(client);
+      setName(null);
+      set(id);
+    },
+  });
+  if (name !== null) {
+    return (
+      <form
+        className="flex items-center gap-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (name.trim()) add.mutate(name.trim());
+        }}
+      >
+        <label className="flex items-center gap-1">
+          <span className="quiet">new supplier</span>
+          <input
+            className="input input-xs w-44"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+        </label>
+        <button type="submit" className="btn btn-xs btn-primary">
+          Add
+        </button>
+        {add.isError && (
+          <span role="alert" className="text-error">
+            {inWords(add.error)}
+          </span>
+        )}
+      </form>
+    );
+  }
+  return (
+    <SmallChoice
+      label="list of"
+      value={value ?? ""}
+      choices={[
+        ...(value ? [] : [["", "choose the supplier"] as const]),
+        ...suppliers.map((one) => [one.id, one.name] as const),
+        [NEW, "a new supplier …"] as const,
+      ]}
+      set={(id) => (id === NEW ? setName(said ?? "") : id && set(id))}
+    />
+  );
+}

@@ -1,0 +1,108 @@
+// One list under review: what it would do, its lines page by page, and what a person says of it.
+
+import { keepPreviousData, useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
+import {
+  api,
+  type LineChoice,
+  type ReviewLine,
+  type ReviewReply,
+  type SaveChoices,
+  told,
+} from "../../../api/client";
+import type { paths } from "../../../api/schema";
+import { refreshAll } from "../../../app/kitchen";
+import { useToast } from "../../../parts/Toasts";
+
+type Query = NonNullable<paths["/api/price-lists/{number}"]["get"]["parameters"]["query"]>;
+export type Show = NonNullable<Query["show"]>;
+
+const PAGE = 200;
+
+export function useReview(number: number, show: Show, find: string) {
+  return useInfiniteQuery({
+    queryKey: ["review", number, show, find],
+    queryFn: ({ pageParam }) =>
+      told<ReviewReply>(
+        api.GET("/api/price-lists/{number}", {
+          params: { path: { number }, query: { show, find, start: pageParam, limit: PAGE } },
+        }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last, pages) => (pages.length * PAGE < last.found ? pages.length * PAGE : undefined),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+}
+
+const SAID_NOTHING: SaveChoices = {
+  supplier: null,
+  kind: null,
+  columns: null,
+  lines: null,
+  confirm_all: null,
+};
+
+/** Says something of a list; what was said of a line can be undone. */
+export function useSay(number: number) {
+  const client = useQueryClient();
+  const toast = useToast();
+  const say = useMutation({
+    mutationFn: (said: Partial<SaveChoices>) =>
+      told(
+        api.PUT("/api/price-lists/{number}", {
+          params: { path: { number } },
+          body: { ...SAID_NOTHING, ...said },
+        }),
+      ),
+    onSuccess: async () => {
+      await client.invalidateQueries({ queryKey: ["review", number] });
+      await client.invalidateQueries({ queryKey: ["lists"] });
+    },
+  });
+  const ofLine = (line: ReviewLine, choice: Partial<LineChoice>, words: string) => {
+    const blank: LineChoice = {
+      place: line.place,
+      item: null,
+      confirmed: false,
+      pack: null,
+      pass_over: false,
+    };
+    say.mutate(
+      { lines: [{ ...blank, ...choice }] },
+      { onSuccess: () => toast(words, { undo: () => say.mutate({ lines: [asItWas(line, blank)] }) }) },
+    );
+  };
+  return { say, ofLine };
+}
+
+function asItWas(line: ReviewLine, blank: LineChoice): LineChoice {
+  const chosen = line.how === "chosen" ? line.item : null;
+  return { ...blank, item: chosen ?? null, pass_over: line.state === "passed_over", pack: line.pack ?? null };
+}
+
+/** Records a list, all of it that is ready, or takes all of it back. */
+export function useRecord(number: number) {
+  const client = useQueryClient();
+  const toast = useToast();
+  const path = { params: { path: { number } } };
+  const undo = useMutation({
+    mutationFn: () => told(api.POST("/api/price-lists/{number}/undo", path)),
+    onSuccess: async () => {
+      await refreshAll(client);
+      toast("All of this list is taken back");
+    },
+  });
+  const record = useMutation({
+    mutationFn: (seen: string) =>
+      told(api.POST("/api/price-lists/{number}/record", { ...path, body: { seen, by: "the kitchen" } })),
+    onSuccess: async (row) => {
+      await refreshAll(client);
+      const what = row.kind === "credit_note" ? "credits" : "prices";
+      toast(`${row.prices} ${row.prices === 1 ? what.slice(0, -1) : what} recorded`, {
+        undo: () => undo.mutate(),
+      });
+    },
+    onError: () => client.invalidateQueries({ queryKey: ["review", number] }),
+  });
+  return { record, undo };
+}

@@ -1,0 +1,111 @@
+// One test sheet: its fields, kept here at once and on the server soon after; what it tells so far; and recording it.
+
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { api, type DraftReply, Refusal, type SheetRow, told } from "../../api/client";
+import { refreshAll } from "../../app/kitchen";
+import {
+  draftOf,
+  forgetHere,
+  keepHere,
+  keptHere,
+  rememberCook,
+  type Sheet,
+  sheetFrom,
+  stopped,
+} from "./sheet";
+
+const PAUSE = 700;
+
+/** `recorded` leads away from the sheet, before everything shown is asked for anew. */
+export function useSheet(id: string, start: Sheet, since: string | null, recorded: (sheet: Sheet) => void) {
+  // What was typed here and never reached the server comes first; else what the server has.
+  const [opened] = useState(() => {
+    const here = keptHere(id);
+    return here && !here.sent
+      ? { sheet: sheetFrom(here.sheet, start), seen: here.seen, saved: null }
+      : { sheet: start, seen: since, saved: since === null ? null : JSON.stringify(start) };
+  });
+  const [sheet, setSheet] = useState<Sheet>(opened.sheet);
+  const saved = useRef<string | null>(opened.saved);
+  const latest = useRef(sheet);
+  latest.current = sheet;
+  const over = useRef(false);
+  const client = useQueryClient();
+  const begun =
+    sheet.item !== "" && (sheet.before !== "" || sheet.after !== "" || sheet.parts.some((one) => one.mass));
+  // When the state of it that this screen stands on was kept; another screen may have gone on since.
+  const seen = useRef(opened.seen);
+  const keep = useMutation({
+    mutationFn: (now: Sheet) =>
+      told<{ changed_at: string }>(
+        api.PUT("/api/test-sheets/{sheet_id}", {
+          params: { path: { sheet_id: id } },
+          body: { item: now.item, body: { ...now }, by: now.by.trim() || "the kitchen", seen: seen.current },
+        }),
+      ),
+    onSuccess: ({ changed_at }, now) => {
+      seen.current = changed_at;
+      saved.current = JSON.stringify(now);
+      if (!over.current)
+        keepHere(id, { sheet: latest.current, seen: changed_at, sent: latest.current === now });
+    },
+    retry: false,
+    scope: { id: `sheet-${id}` },
+  });
+  const stale = keep.error instanceof Refusal && keep.error.problem.type.endsWith("stale-sheet");
+  const settle = useMutation({
+    mutationFn: (_: "theirs" | "mine") => told<SheetRow[]>(api.GET("/api/test-sheets")),
+    onSuccess: (rows, whose) => {
+      const theirs = rows.find((one) => one.id === id);
+      seen.current = theirs?.changed_at ?? null;
+      keep.reset();
+      if (whose === "mine" || !theirs) {
+        keep.mutate(sheet);
+        return;
+      }
+      const taken = sheetFrom(theirs.body, start);
+      saved.current = JSON.stringify(taken);
+      keepHere(id, { sheet: taken, seen: seen.current, sent: true });
+      setSheet(taken);
+    },
+  });
+  const { mutate } = keep;
+  useEffect(() => {
+    if (!begun || over.current || JSON.stringify(sheet) === saved.current) return;
+    keepHere(id, { sheet, seen: seen.current, sent: false });
+    const timer = setTimeout(() => mutate(sheet), PAUSE);
+    return () => clearTimeout(timer);
+  }, [id, sheet, begun, mutate]);
+  const draft = draftOf(sheet);
+  const told_ = useQuery({
+    queryKey: ["bench-preview", draft],
+    queryFn: () => told<DraftReply>(api.POST("/api/bench-tests/preview", { body: draft })),
+    enabled: sheet.item !== "",
+    placeholderData: keepPreviousData,
+    retry: false,
+    staleTime: 0,
+  });
+  const record = useMutation({
+    mutationFn: async (accepted: boolean) => {
+      // What was typed last is what is recorded, whether or not its preview has come yet.
+      const body = draftOf(stopped(sheet, Date.now()));
+      const { test } = await told<DraftReply>(api.POST("/api/bench-tests/preview", { body }));
+      if (!test) throw new Error("The sheet is not whole yet: fill in what is marked.");
+      await told(
+        api.POST("/api/bench-tests", {
+          body: { test: { ...test, id }, accepted, by: sheet.by.trim() || "the kitchen" },
+        }),
+      );
+    },
+    onSuccess: async () => {
+      over.current = true;
+      forgetHere(id);
+      if (sheet.by.trim()) rememberCook(sheet.by.trim());
+      recorded(sheet);
+      await refreshAll(client);
+    },
+  });
+  const set = (patch: Partial<Sheet>) => setSheet((now) => ({ ...now, ...patch }));
+  return { sheet, set, setSheet, told: told_, record, keep, begun, stale, settle: settle.mutate };
+}
