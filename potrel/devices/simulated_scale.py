@@ -77,6 +77,10 @@ class SimulatedScale:
         """Cut every line, and answer nobody for so long."""
         self._dead_until = self._clock() + seconds
 
+    def plug_in(self) -> None:
+        """Answer again, at once."""
+        self._dead_until = 0.0
+
     @property
     def plugged_in(self) -> bool:
         """Whether it answers."""

@@ -224,7 +224,7 @@ class Scales(DatabaseTest):
             caller.address = address
 
             def wait(**wanted: Any) -> dict[str, Any]:
-                for _ in range(200):
+                for _ in range(1200):
                     found: dict[str, Any] = caller.get("/api/scale")
                     if all(found[key] == value for key, value in wanted.items()):
                         return found
@@ -239,7 +239,8 @@ class Scales(DatabaseTest):
             self.assertAlmostEqual(float(wait(net=True, steady=True)["grams"]), 0, delta=4)
             caller.call("POST", "/api/scale/put", {"grams": "20000"})
             self.assertIsNone(wait(state="over")["grams"])
-            caller.call("POST", "/api/scale/put", {"unplug_seconds": "0.5"})
+            caller.call("POST", "/api/scale/put", {"unplug_seconds": "3600"})
             wait(state="lost")
             self.assertEqual(caller.call("POST", "/api/scale/tare")[0], 409)
+            bench.plug_in()
             wait(state="over")

@@ -6,7 +6,7 @@ import atexit
 from pathlib import Path
 from typing import Any, ClassVar
 
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from potrel.core.kitchen import Kitchen
 from potrel.demo import demo_kitchen
@@ -20,6 +20,8 @@ ARGUMENTS = [
     "--disable-component-update", "--disable-sync",
 ]  # fmt: skip
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+# [ms] Long, for a machine that stands still for a while: what is right is seen at once all the same.
+_PATIENCE = 40_000
 _started: list[Browser] = []
 
 
@@ -29,6 +31,7 @@ def browser() -> Browser:
         driver = sync_playwright().start()
         made = driver.chromium.launch(executable_path=CHROMIUM, headless=True, args=ARGUMENTS)
         atexit.register(driver.stop)
+        expect.set_options(timeout=_PATIENCE)
         _started.append(made)
     return _started[0]
 
@@ -53,17 +56,22 @@ class BrowserTest(DatabaseTest):
         self.address = self.server.start()
         self.addCleanup(self.server.stop)
         self.errors: list[str] = []
-        self.context = browser().new_context(viewport={"width": 1280, "height": 800})
-        self.addCleanup(self.context.close)
+        self.context = self.new_context()
         self.page = self.new_page()
 
     def tearDown(self) -> None:
         self.assertEqual(self.errors, [])
 
-    def new_page(self, path: str = "/") -> Page:
-        """Another page of the same browser: a second user, or the same one again."""
-        page = self.context.new_page()
-        page.set_default_timeout(8000)
+    def new_context(self, width: int = 1280, height: int = 800, *, has_touch: bool = False) -> BrowserContext:
+        """A browser that nobody used yet: another user's."""
+        context = browser().new_context(viewport={"width": width, "height": height}, has_touch=has_touch)
+        context.set_default_timeout(_PATIENCE)
+        self.addCleanup(context.close)
+        return context
+
+    def new_page(self, path: str = "/", context: BrowserContext | None = None) -> Page:
+        """Another page, of the same browser where no other is named."""
+        page = (context or self.context).new_page()
         page.on("pageerror", lambda error: self.errors.append(str(error)))
         page.goto(f"{self.address}{path}")
         page.wait_for_load_state("networkidle")
@@ -88,6 +96,8 @@ class BrowserTest(DatabaseTest):
 
     def axe(self) -> list[str]:
         """What the accessibility checker finds wrong with the page as it is."""
+        # In the middle of a fading, colours are not what they will be.
+        self.page.wait_for_function("() => !document.getAnimations().some((one) => one.timeline === document.timeline && one.playState === 'running')")
         self.page.evaluate(Path(AXE).read_text())
         found: Any = self.page.evaluate("() => axe.run()")
         return [f"{one['id']}: {node['target']} {node['failureSummary']}" for one in found["violations"] for node in one["nodes"]]

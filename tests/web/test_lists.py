@@ -6,7 +6,7 @@ import re
 import tempfile
 from pathlib import Path
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from potrel.demo import demo_lists
 from potrel.demo.filling import move_supplier
@@ -164,9 +164,16 @@ class FilesThatAreWrong(ListTest):
         page = self.page
         self.choose_file(page, "a.csv", b"A;B;C\nLEEKS;5 kg;11,40\nONIONS;20 kg;17,20\n")
         expect(page.get_by_text("Tell which column is the name and the price")).to_be_visible()
-        page.get_by_label("list of").select_option("Saltmarsh Produce")
+        with page.expect_response(lambda answer: answer.request.method == "PUT"):
+            page.get_by_label("list of").select_option("Saltmarsh Produce")
+        # What was said first is slow on its way: it must not arrive last, and undo what was said since.
+        slow: list[Route] = []
+        held = lambda route: route.request.method == "PUT" and not slow
+        page.route("**/api/price-lists/*", lambda route: slow.append(route) if held(route) else route.continue_())
         for words, head in (("what it is", "A"), ("pack", "B"), ("price of a pack, net", "C")):
             page.get_by_label(f"Column of {words}", exact=True).select_option(head)
+        page.wait_for_timeout(500)
+        slow[0].continue_()
         expect(page.locator('tr[data-place="2"]')).to_contain_text("Leeks")
         page.keyboard.press("a")
         page.get_by_role("button", name=re.compile("Record 2 prices")).click()

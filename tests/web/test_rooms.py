@@ -238,10 +238,7 @@ class NothingTypedIsLost(BrowserTest):
 
     def test_by_another_persons_save(self) -> None:
         self.go("/cook/celeriac-apple")
-        other = self.context.browser
-        assert other is not None
-        theirs = other.new_context().new_page()
-        theirs.goto(f"{self.address}/cook/celeriac-apple")
+        theirs = self.new_page("/cook/celeriac-apple", self.new_context())
         self.edit(theirs, "5 kg")
         self.edit(self.page, "4 kg")
         theirs.keyboard.press("Control+s")

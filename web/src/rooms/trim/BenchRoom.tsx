@@ -3,17 +3,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams, useSearchParams } from "react-router";
-import { api, inWords, type SheetRow, told } from "../../api/client";
+import { inWords } from "../../api/client";
 import { useKitchen } from "../../app/kitchen";
 import { newId } from "../../parts/newId";
 import { BenchSheet } from "./BenchSheet";
 import { blankSheet, keptHere, sheetFrom } from "./sheet";
+import { SHEETS } from "./useSheet";
 import { TREATMENTS, type Treatment } from "./words";
-
-export const SHEETS = {
-  queryKey: ["test-sheets"],
-  queryFn: () => told<SheetRow[]>(api.GET("/api/test-sheets")),
-};
 
 const isTreatment = (text: string): text is Treatment => TREATMENTS.some(([one]) => one === text);
 

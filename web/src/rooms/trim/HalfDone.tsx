@@ -4,8 +4,8 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, type SheetRow, told } from "../../api/client";
 import { useToast } from "../../parts/Toasts";
-import { SHEETS } from "./BenchRoom";
 import { forgetHere } from "./sheet";
+import { SHEETS } from "./useSheet";
 
 export function HalfDone() {
   const sheets = useQuery(SHEETS);

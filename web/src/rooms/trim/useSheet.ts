@@ -17,6 +17,11 @@ import {
 
 const PAUSE = 700;
 
+export const SHEETS = {
+  queryKey: ["test-sheets"],
+  queryFn: () => told<SheetRow[]>(api.GET("/api/test-sheets")),
+};
+
 /** `recorded` leads away from the sheet, before everything shown is asked for anew. */
 export function useSheet(id: string, start: Sheet, since: string | null, recorded: (sheet: Sheet) => void) {
   // What was typed here and never reached the server comes first; else what the server has.
@@ -32,8 +37,6 @@ export function useSheet(id: string, start: Sheet, since: string | null, recorde
   latest.current = sheet;
   const over = useRef(false);
   const client = useQueryClient();
-  const begun =
-    sheet.item !== "" && (sheet.before !== "" || sheet.after !== "" || sheet.parts.some((one) => one.mass));
   // When the state of it that this screen stands on was kept; another screen may have gone on since.
   const seen = useRef(opened.seen);
   const keep = useMutation({
@@ -42,6 +45,8 @@ export function useSheet(id: string, start: Sheet, since: string | null, recorde
         api.PUT("/api/test-sheets/{sheet_id}", {
           params: { path: { sheet_id: id } },
           body: { item: now.item, body: { ...now }, by: now.by.trim() || "the kitchen", seen: seen.current },
+          // It arrives even where the page is closed meanwhile.
+          keepalive: true,
         }),
       ),
     onSuccess: ({ changed_at }, now) => {
@@ -49,6 +54,7 @@ export function useSheet(id: string, start: Sheet, since: string | null, recorde
       saved.current = JSON.stringify(now);
       if (!over.current)
         keepHere(id, { sheet: latest.current, seen: changed_at, sent: latest.current === now });
+      void client.invalidateQueries(SHEETS);
     },
     retry: false,
     scope: { id: `sheet-${id}` },
@@ -72,11 +78,23 @@ export function useSheet(id: string, start: Sheet, since: string | null, recorde
   });
   const { mutate } = keep;
   useEffect(() => {
-    if (!begun || over.current || JSON.stringify(sheet) === saved.current) return;
+    if (!isBegun(sheet) || over.current || JSON.stringify(sheet) === saved.current) return;
     keepHere(id, { sheet, seen: seen.current, sent: false });
     const timer = setTimeout(() => mutate(sheet), PAUSE);
     return () => clearTimeout(timer);
-  }, [id, sheet, begun, mutate]);
+  }, [id, sheet, mutate]);
+  // Who leaves within the pause is sent off with what was typed last.
+  useEffect(() => {
+    const leave = () => {
+      const last = latest.current;
+      if (isBegun(last) && !over.current && JSON.stringify(last) !== saved.current) mutate(last);
+    };
+    window.addEventListener("pagehide", leave);
+    return () => {
+      window.removeEventListener("pagehide", leave);
+      leave();
+    };
+  }, [mutate]);
   const draft = draftOf(sheet);
   const told_ = useQuery({
     queryKey: ["bench-preview", draft],
@@ -107,5 +125,20 @@ export function useSheet(id: string, start: Sheet, since: string | null, recorde
     },
   });
   const set = (patch: Partial<Sheet>) => setSheet((now) => ({ ...now, ...patch }));
-  return { sheet, set, setSheet, told: told_, record, keep, begun, stale, settle: settle.mutate };
+  return {
+    sheet,
+    set,
+    setSheet,
+    told: told_,
+    record,
+    keep,
+    begun: isBegun(sheet),
+    stale,
+    settle: settle.mutate,
+  };
+}
+
+function isBegun(sheet: Sheet): boolean {
+  const weights = [sheet.before, sheet.after, ...sheet.parts.map((one) => one.mass)];
+  return sheet.item !== "" && weights.some((one) => one !== "");
 }

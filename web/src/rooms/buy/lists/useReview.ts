@@ -54,10 +54,12 @@ export function useSay(number: number) {
           body: { ...SAID_NOTHING, ...said },
         }),
       ),
-    onSuccess: async () => {
-      await client.invalidateQueries({ queryKey: ["review", number] });
-      await client.invalidateQueries({ queryKey: ["lists"] });
+    onSuccess: () => {
+      void client.invalidateQueries({ queryKey: ["review", number] });
+      void client.invalidateQueries({ queryKey: ["lists"] });
     },
+    // One after the other: what was said first must not arrive last.
+    scope: { id: `review-${number}` },
   });
   const ofLine = (line: ReviewLine, choice: Partial<LineChoice>, words: string) => {
     const blank: LineChoice = {
