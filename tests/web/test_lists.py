@@ -168,8 +168,14 @@ class FilesThatAreWrong(ListTest):
             page.get_by_label("list of").select_option("Saltmarsh Produce")
         # What was said first is slow on its way: it must not arrive last, and undo what was said since.
         slow: list[Route] = []
-        held = lambda route: route.request.method == "PUT" and not slow
-        page.route("**/api/price-lists/*", lambda route: slow.append(route) if held(route) else route.continue_())
+
+        def hold_the_first(route: Route) -> None:
+            if route.request.method == "PUT" and not slow:
+                slow.append(route)
+            else:
+                route.continue_()
+
+        page.route("**/api/price-lists/*", hold_the_first)
         for words, head in (("what it is", "A"), ("pack", "B"), ("price of a pack, net", "C")):
             page.get_by_label(f"Column of {words}", exact=True).select_option(head)
         page.wait_for_timeout(500)
