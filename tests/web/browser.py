@@ -69,18 +69,19 @@ class BrowserTest(DatabaseTest):
         self.addCleanup(context.close)
         return context
 
-    def new_page(self, path: str = "/", context: BrowserContext | None = None) -> Page:
+    def new_page(self, path: str | None = None, context: BrowserContext | None = None) -> Page:
         """Another page, of the same browser where no other is named."""
         page = (context or self.context).new_page()
         page.on("pageerror", lambda error: self.errors.append(str(error)))
-        page.goto(f"{self.address}{path}")
-        page.wait_for_load_state("networkidle")
+        if path is not None:
+            self.go(path, page)
         return page
 
-    def go(self, path: str) -> None:
-        """Open a path of the application."""
-        self.page.goto(f"{self.address}{path}")
-        self.page.wait_for_load_state("networkidle")
+    def go(self, path: str, page: Page | None = None) -> None:
+        """Open a path of the application, in the first page where no other is named."""
+        page = page or self.page
+        page.goto(f"{self.address}{path}")
+        page.wait_for_load_state("networkidle")
 
     def spilled(self) -> list[str]:
         """The tables that are wider than their place, and the page itself where it has to be moved sideways."""

@@ -34,6 +34,7 @@ class ListTest(BrowserTest):
 
 class ADelivery(ListTest):
     def test_from_the_file_to_the_board_by_keyboard(self) -> None:
+        self.go("/")
         page = self.page
         page.get_by_role("link", name="Buy").press("Enter")
         page.wait_for_url("**/buy")
@@ -114,6 +115,7 @@ class ADelivery(ListTest):
         expect(page.locator('tr[data-place="2"]')).to_contain_text("8.60")
 
     def test_recorded_and_taken_back(self) -> None:
+        self.go("/")
         page = self.page
         haddock = page.locator('tr[data-row="haddock-chowder/bowl"]')
         before = haddock.inner_text()

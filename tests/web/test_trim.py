@@ -56,6 +56,7 @@ class BenchTest(BrowserTest):
 
 class AtTheBench(BenchTest):
     def test_a_whole_test_by_keyboard_with_the_plug_pulled_in_the_middle(self) -> None:
+        self.go("/")
         page = self.page
         page.get_by_role("link", name="Trim").press("Enter")
         expect(page.get_by_role("heading", name="Trim")).to_be_visible()
@@ -275,6 +276,7 @@ class YieldBook(BrowserTest):
         expect(table.get_by_role("columnheader", name="credited")).to_contain_text("in use")
 
     def test_another_method_shows_what_it_does_before_it_is_saved(self) -> None:
+        self.go("/")
         page = self.page
         page.get_by_role("button", name="Kitchen").click()
         page.get_by_label("What is left over with a value").select_option("mass")
@@ -296,6 +298,7 @@ class YieldBook(BrowserTest):
         expect(line).to_contain_text("0.15")
 
     def test_everybody_can_use_it(self) -> None:
+        self.go("/")
         for theme in ("enamel", "night"):
             for path in ("/trim", LEEK, "/trim/leftovers", "/trim/practice", "/trim/bench?item=leek&of=sliced&kind=trim"):
                 self.page.evaluate(f"localStorage.setItem('potrel:theme', '{theme}')")
