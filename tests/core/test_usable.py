@@ -59,7 +59,7 @@ class Usable(unittest.TestCase):
         self.compare("squash:cubed", "cubes", rate=None)
         self.assertEqual(self.found.cheapest_with_labour, "squash:cubed")
 
-    @settings(max_examples=60, deadline=None, derandomize=True, database=None)
+    @settings(max_examples=60)
     @given(st.integers(50, 900), st.integers(0, 40))
     def test_at_the_price_where_it_flips_both_cost_the_same(self, cents: int, rate: int) -> None:
         price = str(Decimal(cents) / 100)

@@ -157,7 +157,7 @@ class TheSchema(unittest.TestCase):
         for file in (TINY, DOCUMENT):
             self.assertEqual(list(self.validator.iter_errors(json.loads(Path(file).read_text()))), [])
 
-    @settings(max_examples=250, deadline=None, derandomize=True, database=None)
+    @settings(max_examples=250)
     @given(st.data())
     def test_the_code_refuses_what_the_schema_refuses(self, data: st.DataObject) -> None:
         document = json.loads(TINY.read_text())

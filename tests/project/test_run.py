@@ -49,7 +49,7 @@ class RunTest(unittest.TestCase):
         """Stop it by a signal, and wait until it is gone."""
         if server.poll() is None:
             server.send_signal(number)
-            server.wait(20)
+            server.wait(60)
         for stream in (server.stdout, server.stderr):
             if stream is not None:
                 stream.close()
@@ -58,13 +58,13 @@ class RunTest(unittest.TestCase):
         return subprocess.run([str(ROOT / "run"), *arguments], env=self.environ, capture_output=True, text=True, check=False)
 
     def get(self, path: str) -> Any:
-        with urllib.request.urlopen(f"http://127.0.0.1:{self.port}{path}", timeout=10) as answer:
+        with urllib.request.urlopen(f"http://127.0.0.1:{self.port}{path}", timeout=60) as answer:
             return json.loads(answer.read())
 
     def post(self, path: str, body: Any) -> None:
         data = json.dumps(body).encode()
         request = urllib.request.Request(f"http://127.0.0.1:{self.port}{path}", data, {"Content-Type": "application/json"})
-        urllib.request.urlopen(request, timeout=10).close()
+        urllib.request.urlopen(request, timeout=60).close()
 
     def cluster_is_up(self) -> bool:
         return (self.home / "data" / "postmaster.pid").exists()
@@ -95,7 +95,7 @@ class Demo(RunTest):
     def test_a_crash_leaves_nothing_that_blocks_the_next_start(self) -> None:
         server = self.start("demo")
         server.kill()
-        server.wait(10)
+        server.wait(60)
         self.assertTrue(self.cluster_is_up())
         server = self.start("demo")
         self.assertEqual(self.get("/api/kitchen")["name"], "Slipway Canteen")
@@ -115,7 +115,7 @@ class Demo(RunTest):
         command = [str(ROOT / "run"), "demo", "--port", str(self.port)]
         server = subprocess.Popen(command, env=self.environ, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)
         self.addCleanup(self.end, server)
-        deadline = time.monotonic() + 20
+        deadline = time.monotonic() + 60
         while not self.home.exists() and time.monotonic() < deadline:
             time.sleep(0.02)
         time.sleep(0.5)
