@@ -121,7 +121,7 @@ class AtTheBench(BenchTest):
         self.bench.put(380 + 1500)
         page.get_by_role("button", name="Take").tap()
         self.near(page, "as purchased (AP)", 1500)
-        expect(page.get_by_test_id("scale-weight")).to_have_text(re.compile(r"^-?[0-4] g$"))
+        expect(page.get_by_test_id("scale-weight")).to_have_text(re.compile(r"^−?[0-4] g$"))
         self.bench.put(380 + 1500 + 700)
         page.get_by_role("button", name="Take").tap()
         self.near(page, "usable (EP)", 700)

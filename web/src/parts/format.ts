@@ -16,14 +16,14 @@ function digitsOf(currency: string): number {
   return digits;
 }
 
-/** A decimal text rounded half up (away from zero on a tie) to so many places, without leaving exact digits. */
+/** A decimal text rounded half up (away from zero on a tie) to so many places, without leaving exact digits; with a true minus. */
 export function rounded(text: string, places: number): string {
   const negative = text.startsWith("-");
   const [whole = "0", part = ""] = text.replace("-", "").split(".");
   const digits = BigInt(whole + part.padEnd(places + 1, "0").slice(0, places + 1));
   const scaled = ((digits + 5n) / 10n).toString().padStart(places + 1, "0");
   const out = places ? `${scaled.slice(0, -places)}.${scaled.slice(-places)}` : scaled;
-  return negative && /[1-9]/.test(out) ? `-${out}` : out;
+  return negative && /[1-9]/.test(out) ? `−${out}` : out;
 }
 
 export const NOT_KNOWN = "—";
@@ -35,7 +35,7 @@ export function money(value: string | null | undefined, currency = "EUR"): strin
 /** A change of money, with its sign. */
 export function signed(value: string, currency = "EUR"): string {
   const text = money(value, currency);
-  return text.startsWith("-") ? `−${text.slice(1)}` : `+${text}`;
+  return text.startsWith("−") ? text : `+${text}`;
 }
 
 export function percent(value: string | null | undefined, places = 0): string {

@@ -10,7 +10,7 @@ const BASE = 56;
 const TALLEST = 48;
 
 const name = (month: number) => MONTHS[month - 1] ?? "";
-const beside = (share: string | undefined) => percent(String(Number(share ?? 1) - 1)).replace("-", "−");
+const beside = (share: string | undefined) => percent(String(Number(share ?? 1) - 1));
 
 export function SeasonChart({ season }: { season: Season | null | undefined }) {
   if (!season) return null;

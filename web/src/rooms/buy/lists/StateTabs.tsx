@@ -12,12 +12,14 @@ interface Props {
 }
 
 export function StateTabs({ head, show, setShow, waiting }: Props) {
+  const credit = head.row.kind === "credit_note";
   const tabs: [Show, string][] = [];
   if (waiting > 0 && head.row.state !== "recorded") tabs.push(["open", `for you ${waiting}`]);
   tabs.push(["all", `all ${head.total}`]);
   for (const state of ORDER) {
     const count = head.counts[state];
-    if (count) tabs.push([state, `${STATES[state].text} ${count}`]);
+    const words = credit && state === "same" ? "credited" : STATES[state].text;
+    if (count) tabs.push([state, `${words} ${count}`]);
   }
   return (
     <fieldset className="flex flex-wrap gap-1">
