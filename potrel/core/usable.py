@@ -23,7 +23,8 @@ class UsableForm(Part):
     """One form: its cost, trim or cooking labour and their total [money per kilo or litre]; None where not known.
 
     `labour` is None where the kitchen has no rate. `wins_at` is the AP price [money/kg] at which the form would cost
-    as much as the cheapest other, labour included: below it this form wins. `salt_g` is what it brings [g].
+    as much as the cheapest other, labour included: below it this form wins. `salt_g` is the salt that it brings [g];
+    of a recipe, the salt that goes in with what has its salt noted.
     """
 
     form: str
@@ -214,5 +215,16 @@ def _of_recipe(costing: Costing, recipe_id: str, unit: ReadyUnit) -> FormParts:
     if per_gram is None or costing.problems(recipe_id):
         return FormParts(recipe.name, recipe_id, lack=costing.problems(recipe_id)[0].message)
     grams = _THOUSAND * (recipe.density if unit == "l" else ONE)
-    minutes = costing.needs(recipe_id).minutes / costing.balance(recipe_id).mass * grams
-    return FormParts(recipe.name, recipe_id, minutes=minutes, fixed=per_gram * grams)
+    of_batch = grams / costing.balance(recipe_id).mass
+    minutes = costing.needs(recipe_id).minutes * of_batch
+    salt = sum((mass * share for _, mass, share in salted(costing, recipe_id)), ZERO) * of_batch
+    return FormParts(recipe.name, recipe_id, minutes=minutes, fixed=per_gram * grams, salt=salt)
+
+
+def salted(costing: Costing, recipe_id: str) -> list[tuple[Item, Decimal, Decimal]]:
+    """What is bought for one batch and has its salt noted: the item, its mass [g] and the salt in it by mass.
+
+    All of that goes in. Some of it leaves again with what is strained off: how much, nobody can tell.
+    """
+    items = ((costing.facts.items[one], mass) for one, mass in costing.needs(recipe_id).items.items())
+    return [(item, mass, item.salt_share) for item, mass in items if item.salt_share is not None]

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from decimal import Decimal
 
 from potrel.core.costing import Costing
-from potrel.core.fields import ONE, ZERO
+from potrel.core.fields import ONE, ZERO, plain
 from potrel.core.kitchen import ReadyUnit
-from potrel.core.usable import FormParts, form_parts
+from potrel.core.usable import FormParts, form_parts, salted
 from potrel.core.working import Input, Working, price_input, share_input
 
 _UNIT_WORDS: dict[ReadyUnit, str] = {"kg": "a usable kilo", "l": "a ready litre"}
@@ -53,6 +54,8 @@ class _Form:
             case "total":
                 inputs = [self._own("cost", part.cost()), self._own("labour", part.labour(self.rate))]
                 return self._working("total", part.total(self.rate), self.money, "cost + labour", inputs)
+            case "salt_g" if part.recipe and part.salt is not None:
+                return self._salt_of_recipe(part.salt, part.recipe)
             case "salt_g" if part.salt is not None and part.grams:
                 inputs = [self._grams(), Input("salt in it", part.salt / part.grams, "share", "noted with the item")]
                 return self._working("salt_g", part.salt, "g", "to buy (AP) * salt in it", inputs)
@@ -92,17 +95,32 @@ class _Form:
         return self._working("cost", part.cost(), self.money, formula, inputs)
 
     def _of_recipe(self, value: Decimal, recipe_id: str) -> Working:
-        costing, words = self.costing, f"recipe {self.part.name}"
+        words = f"recipe {self.part.name}"
+        cost = Input("batch cost, before seasoning", self.costing.cost(recipe_id), "money", words, "batch/food_cost", recipe_id)
+        per_unit, whence = self._of_batch(recipe_id)
+        return self._working("cost", value, self.money, f"batch cost / {whence}", [cost, *per_unit])
+
+    def _salt_of_recipe(self, value: Decimal, recipe_id: str) -> Working:
+        known = salted(self.costing, recipe_id)
         inputs = [
-            Input("batch cost, before seasoning", costing.cost(recipe_id), "money", words, "batch/food_cost", recipe_id),
-            Input("batch yield", costing.balance(recipe_id).mass, "g", words, "batch/mass_g", recipe_id),
+            Input(f"salt of {item.name}", mass * share, "g", f"{plain(share)} of {plain(round(mass, 1))} g that are bought")
+            for item, mass, share in known
         ]
-        formula = "batch cost / batch yield, a kilo"
-        if self.unit == "l":
-            density = costing.facts.recipes[recipe_id].density
-            inputs.append(Input("density (kg per litre)", density, "", words))
-            formula += " * density"
-        return self._working("cost", value, self.money, formula, inputs)
+        others = len(self.costing.needs(recipe_id).items) - len(known)
+        if others:
+            inputs.append(Input(f"salt of {others} other{'' if others == 1 else 's'}", None, "g", "not noted with them"))
+        per_unit, whence = self._of_batch(recipe_id)
+        working = self._working("salt_g", value, "g", f"salt that goes in, where it is noted / {whence}", [*inputs, *per_unit])
+        return replace(working, note="some of it leaves again with what is strained off: taste before you salt")
+
+    def _of_batch(self, recipe_id: str) -> tuple[list[Input], str]:
+        """From a batch to the unit: what is divided by, and how that is said."""
+        words = f"recipe {self.part.name}"
+        batch = Input("batch yield", self.costing.balance(recipe_id).mass, "g", words, "batch/mass_g", recipe_id)
+        if self.unit == "kg":
+            return [batch], "batch yield, a kilo"
+        density = self.costing.facts.recipes[recipe_id].density
+        return [batch, Input("density (kg per litre)", density, "", words)], "batch yield, a kilo * density"
 
     def _wins_at(self) -> Working | None:
         part = self.part

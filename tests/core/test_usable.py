@@ -31,13 +31,27 @@ ITEMS: list[dict[str, Any]] = [
 ]  # fmt: skip
 STOCK = {"id": "stock", "name": "Stock", "density": "1.02", "stages": [{"id": "s", "attended_minutes": "30", "lines": [
     {"item": "squash", "quantity": "1 kg"}, {"item": "water", "quantity": "9 l"}]}]}  # fmt: skip
+STRONG = {
+    "id": "strong",
+    "name": "Strong",
+    "stages": [
+        {
+            "id": "s",
+            "lines": [
+                {"recipe": "stock", "quantity": "5 kg"},
+                {"item": "cube", "quantity": "20 each"},
+                {"item": "carton", "quantity": "800 ml"},
+            ],
+        }
+    ],
+}
 PRICES = {"squash": "1.60", "cubes": "3.40", "carton": "2.40", "cube": "13", "water": "0"}
 
 
 class Usable(unittest.TestCase):
     def compare(self, *forms: str, unit: ReadyUnit = "kg", rate: str | None = "18", **more: Any) -> dict[str, UsableForm]:
         labour = None if rate is None else d(rate)
-        made = kitchen(ITEMS, [STOCK], {**PRICES, **more}, labour_rate_per_hour=labour)
+        made = kitchen(ITEMS, [STOCK, STRONG], {**PRICES, **more}, labour_rate_per_hour=labour)
         self.costing = Costing(made, DAY)
         self.found = compare_forms(self.costing, forms, unit)
         return {row.form: row for row in self.found.forms}
@@ -79,8 +93,17 @@ class Usable(unittest.TestCase):
         self.assertEqual((rows["recipe/stock"].cost, rows["recipe/stock"].labour), (d("0.1632"), d("0.918")))
         self.assertIsNone(rows["recipe/stock"].wins_at)
 
+    def test_salt_of_ones_own_is_what_goes_in_with_what_has_it_noted(self) -> None:
+        rows = self.compare("recipe/stock", "recipe/strong", unit="kg")
+        self.assertEqual(rows["recipe/stock"].salt_g, 0)
+        # 200 g of cubes hold 110 g, the carton 6.4 g; six kilos are made.
+        self.assertAlmostEqual(rows["recipe/strong"].salt_g or d(0), d("116.4") / 6)
+        cube, carton, others, batch = self.inputs("usable/kg/salt_g/recipe/strong")
+        self.assertEqual((cube.value, carton.value, batch.value), (110, d("6.4"), 6000))
+        self.assertEqual((others.name, others.value), ("salt of 2 others", None))
+
     def test_every_figure_tells_how_it_came_about(self) -> None:
-        for unit, forms in (("kg", "squash:cubed,cubes,squash:cubed+washed"), ("l", "carton,cube,recipe/stock")):
+        for unit, forms in (("kg", "squash:cubed,cubes,squash:cubed+washed"), ("l", "carton,cube,recipe/strong")):
             rows = self.compare(*forms.split(","), unit="kg" if unit == "kg" else "l")
             for form, row in rows.items():
                 beside = ",".join([form, *(other for other in rows if other != form)])

@@ -35,6 +35,7 @@ class Workings(BrowserTest):
             ("labour of White chicken stock", "minutes / 60 * labour rate"),
             ("price at which it wins of Chicken stock, carton", "Vegetable stock cubes"),
             ("salt in Vegetable stock cubes", "to buy (AP) * salt in it"),
+            ("salt in White chicken stock", "not noted with them"),
         ):
             page.get_by_role("button", name=re.compile(f"^{label}")).press("Enter")
             expect(panel).to_contain_text(words)

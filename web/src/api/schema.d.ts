@@ -3393,7 +3393,8 @@ export interface components {
          * @description One form: its cost, trim or cooking labour and their total [money per kilo or litre]; None where not known.
          *
          *     `labour` is None where the kitchen has no rate. `wins_at` is the AP price [money/kg] at which the form would cost
-         *     as much as the cheapest other, labour included: below it this form wins. `salt_g` is what it brings [g].
+         *     as much as the cheapest other, labour included: below it this form wins. `salt_g` is the salt that it brings [g];
+         *     of a recipe, the salt that goes in with what has its salt noted.
          */
         UsableForm: {
             /** Form */

@@ -27,7 +27,7 @@ export const BoardLine = memo(function BoardLine({ row, first, pushed }: Props) 
         <Link
           to={`/cook/${row.recipe}`}
           data-row-link
-          className={first ? "link link-hover text-primary" : "link link-hover quiet font-normal"}
+          className={first ? "link link-hover" : "link link-hover quiet font-normal"}
           aria-label={label}
         >
           {first ? row.name : `· ${row.name}`}

@@ -133,7 +133,7 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
   return (
     <tr className={row.id === open ? "bg-base-300" : "hover:bg-base-200"}>
       <th scope="row" className="whitespace-nowrap">
-        <Link to={`/buy/${row.id}`} data-row-link className="link link-hover text-primary">
+        <Link to={`/buy/${row.id}`} data-row-link className="link link-hover">
           {row.name}
         </Link>
       </th>

@@ -205,7 +205,7 @@ function Row({ row, most, comparison, ask, named, change }: RowProps) {
       </td>
       <td className="num">
         {row.salt_g !== null && (
-          <Figure ask={ask("salt_g")} text={mass(row.salt_g)} label={`salt in ${row.name}`} />
+          <Figure ask={ask("salt_g")} text={saltWords(row)} label={`salt in ${row.name}`} />
         )}
       </td>
       <td className="num">
@@ -235,6 +235,12 @@ function Row({ row, most, comparison, ask, named, change }: RowProps) {
   );
 }
 
+/** Of what is made here, only the salt is known that its ingredients have noted. */
+function saltWords(row: UsableForm): string {
+  if (!row.form.startsWith("recipe/")) return mass(row.salt_g);
+  return Number(row.salt_g) > 0 ? `${mass(row.salt_g)} noted` : "none noted";
+}
+
 function Verdict({ comparison }: { comparison: UsableComparison }) {
   const nameOf = (form: string | null) => comparison.forms.find((one) => one.form === form)?.name;
   const { cheapest, cheapest_with_labour: withLabour } = comparison;
@@ -242,8 +248,8 @@ function Verdict({ comparison }: { comparison: UsableComparison }) {
   return (
     <p className="mt-3" data-testid="verdict">
       {cheapest === withLabour
-        ? `${nameOf(cheapest)} is cheapest, with labour and without.`
-        : `${nameOf(cheapest)} is cheapest to buy; with the labour, ${nameOf(withLabour)} is.`}{" "}
+        ? `Cheapest with labour and without: ${nameOf(cheapest)}.`
+        : `Cheapest to buy: ${nameOf(cheapest)}. With the labour: ${nameOf(withLabour)}.`}{" "}
       <span className="quiet text-sm">
         "Wins below" is the price of a kilo as bought at which a form would cost as much as the cheapest
         other, labour included.

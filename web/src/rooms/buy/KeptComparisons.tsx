@@ -56,7 +56,7 @@ function Row({ kept, drop }: { kept: KeptComparison; drop: () => void }) {
   return (
     <tr className="hover:bg-base-200">
       <th scope="row">
-        <Link className="link link-hover text-primary" to={compareAddress(comparison)}>
+        <Link className="link link-hover" to={compareAddress(comparison)}>
           {comparison.name}
         </Link>
       </th>

@@ -61,7 +61,7 @@ function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
           {list.shown.map((row) => (
             <tr key={row.id} className="hover:bg-base-200">
               <th scope="row">
-                <Link data-row-link className="link link-hover text-primary" to={`/cook/${row.id}`}>
+                <Link data-row-link className="link link-hover" to={`/cook/${row.id}`}>
                   {row.name}
                 </Link>
                 {!row.complete && <span className="text-error text-sm"> ? incomplete</span>}

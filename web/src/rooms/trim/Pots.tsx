@@ -55,7 +55,7 @@ export function Pots({ rows, find }: { rows: YieldRow[]; find: string }) {
           {pots.slice(0, most).map((pot) => (
             <tr key={pot.id} className="align-top hover:bg-base-200">
               <th scope="row" className="whitespace-nowrap">
-                <Link className="link link-hover text-primary" to={`/cook/${pot.id}`}>
+                <Link className="link link-hover" to={`/cook/${pot.id}`}>
                   {pot.name}
                 </Link>
               </th>

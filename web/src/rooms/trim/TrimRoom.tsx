@@ -211,7 +211,7 @@ function Row({ row }: { row: YieldRow }) {
   return (
     <tr className="hover:bg-base-200">
       <th scope="row">
-        <Link to={yieldAddress(row)} data-row-link className="link link-hover text-primary">
+        <Link to={yieldAddress(row)} data-row-link className="link link-hover">
           {row.item_name} <span className="font-normal">{row.name}</span>
         </Link>
       </th>

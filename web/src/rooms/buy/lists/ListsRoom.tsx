@@ -89,7 +89,7 @@ function Row({ one }: { one: ListRow }) {
   return (
     <tr className="hover:bg-base-200" data-list-number={one.number}>
       <th scope="row">
-        <Link to={`/buy/lists/${one.number}`} data-list className="link link-hover text-primary">
+        <Link to={`/buy/lists/${one.number}`} data-list className="link link-hover">
           {one.file_name}
         </Link>
       </th>
