@@ -48,14 +48,20 @@ def _good(row: dict[str, str], day: date) -> tuple[Item, Offer, bool]:
         away = away * _DRAWN_BACK + (dice.uniform(-_FAR, _FAR) if dice.random() < _MOVES else 0.0)
         short, new_pack = dice.random() < _SHORT, dice.random() < _NEW_PACK and row["other_pack"] != ""
     price = Decimal(row["price"]) * (1 + Decimal(away).quantize(Decimal("0.001")))
-    pack = row["pack"]
+    name, pack, drained = row["name"], row["pack"], row["drained"]
     if new_pack:
-        price, pack = price * Decimal(row["other_ratio"]), row["other_pack"]
+        price, pack, drained = price * Decimal(row["other_ratio"]), row["other_pack"], row["other_drained"]
+        name = name.replace(_in_a_name(row["pack"]), _in_a_name(pack))
     offer = Offer(
-        row["code"], "s", pack, price.quantize(_CENT, ROUND_HALF_UP), day, row["drained"] or None, code=row["code"],
+        row["code"], "s", pack, price.quantize(_CENT, ROUND_HALF_UP), day, drained or None, code=row["code"],
         gtin=row["gtin"] or None,
     )  # fmt: skip
-    return Item(row["code"], row["name"], "goods"), offer, short
+    return Item(row["code"], name, "goods"), offer, short
+
+
+def _in_a_name(pack: str) -> str:
+    """A pack as the names of goods say it: "6 x 1 l" is 6X1L."""
+    return pack.replace(" ", "").upper()
 
 
 class _Answers(BaseHTTPRequestHandler):

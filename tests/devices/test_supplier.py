@@ -8,7 +8,9 @@ import unittest
 from datetime import date, timedelta
 from http.server import BaseHTTPRequestHandler, HTTPServer
 
+from potrel.core.pack_text import read_pack
 from potrel.core.price_list import PriceList
+from potrel.core.purchase import parse_pack
 from potrel.devices.simulated_supplier import catalogue_on, simulated_supplier
 from potrel.devices.supplier_service import NoAnswer, fetch_catalogue
 from potrel.formats.upload import LARGEST_FILE, BadFile
@@ -33,6 +35,11 @@ class Catalogues(unittest.TestCase):
         packs = {line.code for week in weeks for line in week.lines if line.pack != first[line.code].pack}
         self.assertGreater(len(moved), 25)
         self.assertGreater(len(packs), 2)
+        for line in (line for week in weeks for line in week.lines if line.code in packs):
+            said = read_pack(line.text).pack
+            self.assertEqual(
+                parse_pack(said or ""), parse_pack(line.pack or ""), f"{line.text}: what the name says is what is sold"
+            )
         self.assertTrue(any(line.none_today for week in weeks for line in week.lines))
         ratios = [line.price / (first[line.code].price or 1) for week in weeks for line in week.lines if line.price]
         self.assertLess(max(ratios), 3)

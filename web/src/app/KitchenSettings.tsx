@@ -162,7 +162,7 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
           <button type="button" className="btn btn-sm" onClick={() => dialog.current?.close()}>
             Leave <kbd>Esc</kbd>
           </button>
-          <button type="submit" className="btn btn-sm btn-primary">
+          <button type="submit" className="btn btn-sm btn-primary" disabled={save.isPending}>
             Save
           </button>
         </div>

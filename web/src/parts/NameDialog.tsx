@@ -7,6 +7,8 @@ interface Props {
   title: string;
   action: string;
   error: Error | null;
+  /** Whether it is on its way: not to be sent twice. */
+  busy: boolean;
   submit: (name: string) => void;
   leave: () => void;
   start?: string;
@@ -15,7 +17,17 @@ interface Props {
   children?: ReactNode;
 }
 
-export function NameDialog({ title, action, error, submit, leave, start = "", below, children }: Props) {
+export function NameDialog({
+  title,
+  action,
+  error,
+  busy,
+  submit,
+  leave,
+  start = "",
+  below,
+  children,
+}: Props) {
   const dialog = useRef<HTMLDialogElement>(null);
   const heading = useId();
   useEffect(() => dialog.current?.showModal(), []);
@@ -53,7 +65,7 @@ export function NameDialog({ title, action, error, submit, leave, start = "", be
           <button type="button" className="btn btn-sm" onClick={() => dialog.current?.close()}>
             Leave <kbd>Esc</kbd>
           </button>
-          <button type="submit" className="btn btn-sm btn-primary" disabled={!name.trim()}>
+          <button type="submit" className="btn btn-sm btn-primary" disabled={!name.trim() || busy}>
             {action} <kbd className="text-base-content">Enter</kbd>
           </button>
         </div>

@@ -59,6 +59,7 @@ export function NewItem({ start = "", leave, made }: Props) {
       action="Add it"
       start={start}
       error={add.error}
+      busy={add.isPending}
       submit={add.mutate}
       leave={leave}
       below={(name) => (

@@ -22,6 +22,13 @@ export function NewPot({ leave, made }: { leave: () => void; made: (id: string) 
     },
   });
   return (
-    <NameDialog title="A new pot" action="Put it on" error={add.error} submit={add.mutate} leave={leave} />
+    <NameDialog
+      title="A new pot"
+      action="Put it on"
+      error={add.error}
+      busy={add.isPending}
+      submit={add.mutate}
+      leave={leave}
+    />
   );
 }

@@ -99,7 +99,12 @@ function Unknown({ found, phrase, text, enter }: UnknownProps) {
           {one.name}
         </button>
       ))}
-      <button type="button" className="btn btn-xs btn-outline" onClick={() => create.mutate()}>
+      <button
+        type="button"
+        className="btn btn-xs btn-outline"
+        disabled={create.isPending}
+        onClick={() => create.mutate()}
+      >
         Add a new item "{phrase}"{known && `, with what is known of ${known.item.name}`}
       </button>
       {create.isError && <span className="text-error">{inWords(create.error)}</span>}

@@ -104,7 +104,7 @@ export function BenchSheet({ id, start, since, kitchen }: Props) {
   };
   useKeys({
     "Alt+t": () => reading.state === "live" && tare.mutate(),
-    "Ctrl+Enter": () => record.mutate(false),
+    "Ctrl+Enter": () => !record.isPending && record.mutate(false),
     "Alt+p": () => addPart(),
   });
   const named = names.data?.find((one) => !one.is_recipe && one.id === sheet.item);

@@ -45,7 +45,7 @@ export function SupplierChoice({ value, said, set }: Props) {
             onChange={(event) => setName(event.target.value)}
           />
         </label>
-        <button type="submit" className="btn btn-xs btn-primary">
+        <button type="submit" className="btn btn-xs btn-primary" disabled={add.isPending}>
           Add
         </button>
         {add.isError && (
