@@ -146,7 +146,7 @@ def _row(costing: Costing, recipe: Recipe, which: AllergenList) -> AllergenRow:
         if group in brings
     ]
     ask = [
-        f"{item.name}: {hidden[0].where} often hold {', '.join(hidden[1])}"
+        f"{item.name}: look for {', '.join(hidden[1])}, often in {hidden[0].where}"
         for item in [*in_pot, *beside]
         if (hidden := may_hide(item)) is not None
     ]
