@@ -190,12 +190,11 @@ def served(kitchen: Kitchen) -> Iterator[tuple[str, str]]:
     import uvicorn
 
     from potrel.api.app import create_app
-    from potrel.postgres import Cluster
+    from potrel.postgres import Cluster, quick_folder
     from potrel.store.database import migrate, opened
     from potrel.store.kitchens import insert_kitchen
 
-    base = "/dev/shm" if os.access("/dev/shm", os.W_OK) else None  # noqa: S108
-    with tempfile.TemporaryDirectory(dir=base) as folder, Cluster(Path(folder), throw_away=True).running() as cluster:
+    with tempfile.TemporaryDirectory(dir=quick_folder()) as folder, Cluster(Path(folder), throw_away=True).running() as cluster:
         cluster.ensure_database("bench")
         url = cluster.url("bench")
         migrate(url)

@@ -30,6 +30,8 @@ from potrel.core.errors import PotrelError
 _ROLE = "potrel"
 _OWNER = "potrel_owner"
 _SYSTEM_USER = "postgres"
+# [bytes] What the tests or the measurements take at most, and as much again.
+_ROOM = 1 << 30
 _LONGEST_SOCKET_PATH = 90
 _FAST = {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off", "autovacuum": "off"}
 
@@ -257,6 +259,12 @@ def cluster_folder(home: Path, given: bool) -> Path:
         return home
     name = "potrel" if not given else f"potrel-{hashlib.sha256(str(home).encode()).hexdigest()[:12]}"
     return Path("/var/lib") / name
+
+
+def quick_folder() -> str | None:
+    """The folder for a throw-away cluster: in memory, where there is room for one; None for the usual place."""
+    memory = "/dev/shm"  # noqa: S108 - whoever uses it makes a folder of its own there
+    return memory if os.access(memory, os.W_OK) and shutil.disk_usage(memory).free > _ROOM else None
 
 
 def _passable(folder: Path) -> bool:

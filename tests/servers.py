@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import atexit
 import itertools
-import os
 import tempfile
 import threading
 import time
@@ -17,7 +16,7 @@ import uvicorn
 
 from potrel.api.app import create_app
 from potrel.core.kitchen import Kitchen
-from potrel.postgres import Cluster
+from potrel.postgres import Cluster, quick_folder
 from potrel.store.database import Database, migrate
 from potrel.store.kitchens import insert_kitchen
 from tests.kitchens import DAY
@@ -31,8 +30,7 @@ def cluster() -> Cluster:
     """The one cluster of this run of tests, started when first asked for, gone when the run ends."""
     if not _running:
         stack = ExitStack()
-        base = "/dev/shm" if os.access("/dev/shm", os.W_OK) else None
-        folder = Path(stack.enter_context(tempfile.TemporaryDirectory(prefix="potrel-tests-", dir=base)))
+        folder = Path(stack.enter_context(tempfile.TemporaryDirectory(prefix="potrel-tests-", dir=quick_folder())))
         made = stack.enter_context(Cluster(folder, throw_away=True).running())
         made.ensure_database(_TEMPLATE)
         migrate(made.url(_TEMPLATE))

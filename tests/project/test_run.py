@@ -14,6 +14,7 @@ import urllib.request
 from pathlib import Path
 from typing import Any
 
+from potrel.postgres import quick_folder
 from tests.generated import ROOT
 from tests.servers import DatabaseTest
 
@@ -28,8 +29,7 @@ def free_port() -> int:
 class RunTest(unittest.TestCase):
     def setUp(self) -> None:
         super().setUp()
-        base = "/dev/shm" if os.access("/dev/shm", os.W_OK) else None
-        folder = tempfile.TemporaryDirectory(prefix="potrel-run-", dir=base)
+        folder = tempfile.TemporaryDirectory(prefix="potrel-run-", dir=quick_folder())
         self.addCleanup(folder.cleanup)
         self.home = Path(folder.name) / "home"
         Path(folder.name).chmod(0o755)

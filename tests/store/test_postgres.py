@@ -13,7 +13,7 @@ from pathlib import Path
 
 import psycopg
 
-from potrel.postgres import Cluster, ClusterError, cluster_folder
+from potrel.postgres import Cluster, ClusterError, cluster_folder, quick_folder
 
 
 class PrivateCluster(unittest.TestCase):
@@ -21,8 +21,7 @@ class PrivateCluster(unittest.TestCase):
 
     @classmethod
     def setUpClass(cls) -> None:
-        base = "/dev/shm" if os.access("/dev/shm", os.W_OK) else None
-        cls.folder = Path(tempfile.mkdtemp(prefix="potrel-cluster-", dir=base)) / "home"
+        cls.folder = Path(tempfile.mkdtemp(prefix="potrel-cluster-", dir=quick_folder())) / "home"
         cls.addClassCleanup(shutil.rmtree, cls.folder.parent)
         cls.folder.parent.chmod(0o755)
         with Cluster(cls.folder, throw_away=True).running() as cluster:
