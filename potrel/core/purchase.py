@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import date, timedelta
 from decimal import Decimal
+from functools import lru_cache
 
 from potrel.core.errors import BadDocument, BadQuantity, PotrelError
 from potrel.core.kitchen import Item
@@ -34,6 +35,7 @@ class Pack:
     inner: Quantity
 
 
+@lru_cache(maxsize=4096)
 def parse_pack(text: str) -> Pack:
     """The pack that a text spells: `N x M x Q U` or `Q U`.
 
@@ -57,7 +59,7 @@ def weigh(quantity: Quantity, item: Item, system: MeasureSystem) -> Decimal:
 
     A measure of the item wins over its density where both fit.
     """
-    measure = _measures(item).get(quantity.unit)
+    measure = _measure(item, quantity.unit)
     if measure is not None:
         return quantity.amount * measure
     if quantity.kind == "mass":
@@ -72,8 +74,10 @@ def weigh(quantity: Quantity, item: Item, system: MeasureSystem) -> Decimal:
     )
 
 
-def _measures(item: Item) -> dict[str, Decimal]:
-    return {canonical(unit): parse_quantity(mass).grams() for unit, mass in item.measures.items()}
+def _measure(item: Item, unit: str) -> Decimal | None:
+    """The weight [g] of one of a unit, as it is noted with the item; None where it is not."""
+    noted = (mass for spelling, mass in item.measures.items() if canonical(spelling) == unit)
+    return next((parse_quantity(mass).grams() for mass in noted), None)
 
 
 @dataclass(frozen=True, slots=True)
