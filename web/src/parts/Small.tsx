@@ -1,4 +1,4 @@
-// Small labelled fields of the sheets.
+// Small labelled fields of the sheets, and the small button that takes one thing off.
 
 interface FieldProps {
   label: string;
@@ -62,5 +62,25 @@ export function SmallChoice<T extends string>({ label, value, choices, set }: Ch
         ))}
       </select>
     </label>
+  );
+}
+
+interface RemoveProps {
+  /** What is said of it to those who cannot see the sign. */
+  label: string;
+  remove: () => void;
+  look?: string;
+}
+
+export function Remove({ label, remove, look = "btn-xs" }: RemoveProps) {
+  return (
+    <button
+      type="button"
+      className={`btn btn-ghost text-base-content ${look}`}
+      aria-label={label}
+      onClick={remove}
+    >
+      ×
+    </button>
   );
 }

@@ -9,7 +9,7 @@ import { Figure, type Question, useCurrency } from "../../parts/Figure";
 import { mass, money } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { Picker } from "../../parts/Picker";
-import { SmallChoice } from "../../parts/Small";
+import { Remove, SmallChoice } from "../../parts/Small";
 import { compareAddress, useComparisons } from "./comparisons";
 import { KeepComparison } from "./KeepComparison";
 import { KeptComparisons } from "./KeptComparisons";
@@ -222,14 +222,7 @@ function Row({ row, most, comparison, ask, named, change }: RowProps) {
         {row.wins_at !== null && figure("wins_at", "price at which it wins", money(row.wins_at, currency))}
       </td>
       <td>
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs text-base-content"
-          aria-label={`Leave out ${row.name}`}
-          onClick={() => change(null)}
-        >
-          ×
-        </button>
+        <Remove label={`Leave out ${row.name}`} remove={() => change(null)} />
       </td>
     </tr>
   );

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { inWords, type KeptComparison, type UsableForm } from "../../api/client";
 import { useCurrency } from "../../parts/Figure";
 import { money } from "../../parts/format";
+import { Remove } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
 import { compareAddress, useComparisons, useDropComparison, useKeepComparison } from "./comparisons";
 
@@ -72,14 +73,7 @@ function Row({ kept, drop }: { kept: KeptComparison; drop: () => void }) {
         </>
       )}
       <td className="text-right">
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs text-base-content"
-          aria-label={`Let ${comparison.name} go`}
-          onClick={drop}
-        >
-          ×
-        </button>
+        <Remove label={`Let ${comparison.name} go`} remove={drop} />
       </td>
     </tr>
   );

@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import type { Preparation } from "../../api/client";
 import { useCurrency } from "../../parts/Figure";
 import { money } from "../../parts/format";
-import { SmallField } from "../../parts/Small";
+import { Remove, SmallField } from "../../parts/Small";
 import { yieldAddress } from "../trim/words";
 
 interface Props {
@@ -66,14 +66,7 @@ export function PreparationRow({ item, one, set, drop, perKg, shared }: Props) {
             tests
           </Link>
         )}
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs text-base-content"
-          aria-label={`Remove ${one.name}`}
-          onClick={drop}
-        >
-          ×
-        </button>
+        <Remove label={`Remove ${one.name}`} remove={drop} />
       </div>
       {parts.map((part, place) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: what falls off has no lasting name
@@ -103,14 +96,10 @@ export function PreparationRow({ item, one, set, drop, perKg, shared }: Props) {
             value={part.use ?? null}
             set={(use) => setPart(place, { use })}
           />
-          <button
-            type="button"
-            className="btn btn-ghost btn-xs text-base-content"
-            aria-label={`${part.name} no longer falls off`}
-            onClick={() => set({ byproducts: parts.filter((_, at) => at !== place) })}
-          >
-            ×
-          </button>
+          <Remove
+            label={`${part.name} no longer falls off`}
+            remove={() => set({ byproducts: parts.filter((_, at) => at !== place) })}
+          />
         </div>
       ))}
       <button

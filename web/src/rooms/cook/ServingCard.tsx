@@ -5,7 +5,7 @@ import { useKitchen } from "../../app/kitchen";
 import { ShareScale } from "../../parts/Bars";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { day, money, percent, signed } from "../../parts/format";
-import { SmallChoice, SmallField } from "../../parts/Small";
+import { Remove, SmallChoice, SmallField } from "../../parts/Small";
 import { changeServing, removeServing, replacedAt, withoutPlace } from "./draft";
 import { TypedInput } from "./TypedInput";
 import { useIsBad, usePot } from "./usePot";
@@ -52,14 +52,11 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
           value={serving.size}
           onChange={(event) => set({ size: event.target.value }, "size")}
         />
-        <button
-          type="button"
-          className="btn btn-ghost btn-xs text-base-content ml-auto no-print"
-          aria-label={`Remove serving ${serving.name}`}
-          onClick={() => edit(removeServing(place))}
-        >
-          ×
-        </button>
+        <Remove
+          label={`Remove serving ${serving.name}`}
+          remove={() => edit(removeServing(place))}
+          look="btn-xs ml-auto no-print"
+        />
       </div>
       {sheet && (
         <dl className="grid grid-cols-[1fr_auto] gap-y-0.5 mt-1">
@@ -233,14 +230,7 @@ function BesideLine({ line, role, at, serving, sheet, set }: BesideLineProps) {
         {name} <span className="quiet text-xs">{role === "accompaniments" ? "beside it" : role}</span>
       </span>
       <span className="money">{money(extra?.cost, currency)}</span>
-      <button
-        type="button"
-        className="btn btn-ghost btn-xs text-base-content"
-        aria-label={`Remove ${name}`}
-        onClick={() => set({ [role]: withoutPlace(serving[role], at) })}
-      >
-        ×
-      </button>
+      <Remove label={`Remove ${name}`} remove={() => set({ [role]: withoutPlace(serving[role], at) })} />
     </div>
   );
 }

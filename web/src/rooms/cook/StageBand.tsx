@@ -5,6 +5,7 @@ import { useNames } from "../../app/kitchen";
 import { MassBar } from "../../parts/Bars";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { mass, money } from "../../parts/format";
+import { Remove } from "../../parts/Small";
 import { addLine, changeStage, moveStageUp, removeStage } from "./draft";
 import { LineRow } from "./LineRow";
 import { StageDetails } from "./StageDetails";
@@ -58,14 +59,7 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
           >
             ↑
           </button>
-          <button
-            type="button"
-            className="btn btn-ghost btn-xs text-base-content"
-            aria-label={`Remove stage ${title}`}
-            onClick={() => edit(removeStage(place))}
-          >
-            ×
-          </button>
+          <Remove label={`Remove stage ${title}`} remove={() => edit(removeStage(place))} />
         </span>
       </div>
       <StageDetails stage={stage} place={place} />

@@ -1,7 +1,7 @@
 // What is strained, skimmed or picked out of a stage.
 
 import type { Stage, TakeOut } from "../../api/client";
-import { SmallField } from "../../parts/Small";
+import { Remove, SmallField } from "../../parts/Small";
 import { newTakeOut } from "./blank";
 import { replacedAt, withoutPlace } from "./draft";
 import { usePot } from "./usePot";
@@ -87,14 +87,10 @@ export function TakeOuts({ stage, set }: Props) {
               value={taken.use ?? null}
               set={(use) => patch({ use }, "use")}
             />
-            <button
-              type="button"
-              className="btn btn-ghost btn-xs text-base-content"
-              aria-label={`Leave ${taken.name} in`}
-              onClick={() => set(withoutPlace(stage.take_out, place))}
-            >
-              ×
-            </button>
+            <Remove
+              label={`Leave ${taken.name} in`}
+              remove={() => set(withoutPlace(stage.take_out, place))}
+            />
           </div>
         );
       })}

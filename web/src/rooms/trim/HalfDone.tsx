@@ -3,6 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, type SheetRow, told } from "../../api/client";
+import { Remove } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
 import { forgetHere } from "./sheet";
 import { SHEETS } from "./useSheet";
@@ -44,14 +45,7 @@ export function HalfDone() {
             {one.item_name}
           </Link>{" "}
           <span className="quiet text-sm">{one.started_by}</span>{" "}
-          <button
-            type="button"
-            className="btn btn-ghost btn-xs text-base-content"
-            aria-label={`Drop the sheet of ${one.item_name}`}
-            onClick={() => drop.mutate(one)}
-          >
-            ×
-          </button>
+          <Remove label={`Drop the sheet of ${one.item_name}`} remove={() => drop.mutate(one)} />
         </span>
       ))}
     </section>

@@ -1,5 +1,6 @@
 // One thing that is weighed. Enter on an empty weight takes it from the scale; on a typed one it goes on to the next.
 
+import { Remove } from "../../parts/Small";
 import type { SheetPart } from "./sheet";
 
 interface Props {
@@ -92,14 +93,7 @@ export function WeightRow({
                 onChange={(event) => setPart({ use: event.target.value })}
               />
             </label>
-            <button
-              type="button"
-              className="btn btn-ghost btn-sm text-base-content"
-              aria-label={`Remove ${part.name || "this part"}`}
-              onClick={drop}
-            >
-              ×
-            </button>
+            <Remove label={`Remove ${part.name || "this part"}`} remove={drop} look="btn-sm" />
           </span>
         )}
       </td>
