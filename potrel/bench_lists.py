@@ -6,14 +6,13 @@ import csv
 import io
 import json
 import random
-import urllib.request
 import xml.etree.ElementTree as ET
 from collections.abc import Callable
 from decimal import Decimal
 
 import psycopg
 
-from potrel.bench_tools import DAY, ITEMS, call, say, timed
+from potrel.bench_tools import DAY, ITEMS, call, say, sent, timed
 from potrel.core.costing import Costing
 from potrel.core.kitchen import Item, Kitchen
 from potrel.core.review import ListChoices, Reviewer
@@ -77,14 +76,6 @@ def bench_reading(kitchen: Kitchen) -> dict[str, bytes]:
         of, matches = found[-1].of, found[-1].matches
         say("  reviewed", timed(lambda of=of, matches=matches: Reviewer(costing, of, "s", DAY).review(matches, {}), 5))  # type: ignore[misc]
     return {kind: data for kind, (data, _) in made.items()}
-
-
-def sent(url: str, data: bytes, kind: str, method: str = "POST") -> bytes:
-    """Send bytes of a kind; returns the answer."""
-    request = urllib.request.Request(url, data, {"Content-Type": kind}, method=method)
-    with urllib.request.urlopen(request, timeout=60) as answer:
-        found: bytes = answer.read()
-        return found
 
 
 def upload(url: str, data: bytes) -> int:

@@ -34,8 +34,12 @@ def say(what: str, times: list[float], compared: str = "") -> float:
 
 def call(url: str, body: Any = None) -> bytes:
     """GET an address, or POST a body to it."""
-    data = None if body is None else json.dumps(body).encode()
-    request = urllib.request.Request(url, data, {"Content-Type": "application/json"})
+    return sent(url, None if body is None else json.dumps(body).encode(), "application/json")
+
+
+def sent(url: str, data: bytes | None, kind: str, method: str | None = None) -> bytes:
+    """Send bytes of a kind, by POST where no method is named; GET where there are none. Returns the answer."""
+    request = urllib.request.Request(url, data, {"Content-Type": kind}, method=method)
     with urllib.request.urlopen(request, timeout=60) as answer:
         found: bytes = answer.read()
         return found

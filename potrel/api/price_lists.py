@@ -28,7 +28,6 @@ from potrel.api.replies import reply
 from potrel.api.reviews import Reading, Reviews, in_words, merged, review_reply, row_of
 from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.paid import standing_credits
-from potrel.core.price_list import ListKind
 from potrel.core.purchase import standing
 from potrel.core.review import LineChoice, ListChoices, State
 from potrel.core.supply import Supplier
@@ -166,9 +165,8 @@ def choose(number: int, said: SaveChoices, kitchens: InKitchen, reviews: InRevie
         said = replace(said, lines=[*(said.lines or ()), *_confirmed(reviews.reading(number), said.confirm_all)])
     with kitchens.database.writing(counts=False) as connection:
         stored = load_price_list(connection, number)
-        kind: ListKind = said.kind or stored.kind
-        save_choices(connection, number, merged(stored.choices, said), kind, said.supplier or stored.supplier)
-        stored = load_price_list(connection, number)
+        stored = replace(stored, kind=said.kind or stored.kind, supplier=said.supplier or stored.supplier)
+        save_choices(connection, number, merged(stored.choices, said), stored.kind, stored.supplier)
     return reply(ListRow, row_of(stored))
 
 

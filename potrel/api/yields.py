@@ -21,14 +21,14 @@ from potrel.core.leftovers import Leftover, leftovers
 from potrel.core.shelf import shelf
 from potrel.core.weighed import BenchTest, minutes_per_kg, weights
 from potrel.core.yield_book import (
+    Evidence,
     adopted_item,
-    blend_of,
     book_of,
-    books_of,
     choices_of,
     entry_name,
     entry_of,
-    recipes_resting_on,
+    evidence_of,
+    recipes_by_yield,
     stated_entries,
     stated_entry,
     tests_by_yield,
@@ -38,7 +38,6 @@ from potrel.core.yield_book import (
     yield_book,
     yield_row,
 )
-from potrel.core.yields import own_tests
 from potrel.store.database import Connection
 from potrel.store.errors import NotFound, StaleItem, StaleYield
 from potrel.store.items import load_items, update_item
@@ -94,6 +93,10 @@ class _Key:
     def tests(self, costing: Costing) -> list[BenchTest]:
         return tests_by_yield(costing.facts).get((self.item_id, self.sort, self.of), [])
 
+    def known(self, costing: Costing, history: list[Adopted]) -> Evidence:
+        earlier = [one.entry for one in history]
+        return evidence_of(costing.facts, self.item(costing), self.sort, self.of, self.tests(costing), earlier)
+
     def earlier(self, connection: Connection) -> list[Adopted]:
         return adopted(connection, self.item_id, self.sort, self.of)
 
@@ -105,18 +108,16 @@ Key = Annotated[_Key, Depends(_Key)]
 def one_yield(key: Key, kitchens: InKitchen) -> Response:
     """A yield with its tests, what books say of it, what may be adopted, and what was in use before."""
     costing = kitchens.costing()
-    item, tests, facts = key.item(costing), key.tests(costing), costing.facts
+    item, facts = key.item(costing), costing.facts
     with kitchens.database.reading() as connection:
         history = key.earlier(connection)
-    entry = entry_of(facts, item, key.sort, key.of)
+    known = key.known(costing, history)
+    entry, tests, own = known.now, known.tests, known.own
     if entry is None and not tests:
         raise NotFound("yield", f"{item.name}, {key.of}")
     suppliers = {supplier.id: supplier.name for supplier in facts.kitchen.suppliers}
-    own = own_tests(tests, suppliers)
     outlying = frozenset(own.outliers) if own is not None else frozenset()
-    earlier = [one.entry for one in history]
-    books = books_of(item, key.sort, key.of, [*([] if entry is None else [entry]), *earlier])
-    recipes = recipes_resting_on(costing, item.id, key.sort, key.of)
+    recipes = recipes_by_yield(costing).get((item.id, key.sort, key.of), [])
     value = entry.value_per_kg if isinstance(entry, Preparation) else None
     return reply(
         YieldReply,
@@ -125,7 +126,7 @@ def one_yield(key: Key, kitchens: InKitchen) -> Response:
             None if entry is None else yield_row(costing, item, key.sort, key.of, entry, tests, recipes),
             costing.per_kg(item.id), facts.byproduct_method(item), value,
             [_test_row(costing, test, outlying, suppliers) for test in sorted(tests, key=lambda one: one.on, reverse=True)],
-            own, blend_of(books, own), books, choices_of(facts, item, key.sort, key.of, tests, earlier),
+            own, known.blend, known.books, choices_of(known),
             [_adopted_row(one) for one in history], recipes,
         ),
     )  # fmt: skip
@@ -190,8 +191,7 @@ def _adopting(costing: Costing, key: _Key, adopt: Adopt, history: list[Adopted])
         if back is None:
             raise NotFound("yield in use before", str(adopt.back_to))
         return with_entry(item, back.entry)
-    choices = choices_of(costing.facts, item, key.sort, key.of, key.tests(costing), [one.entry for one in history])
-    choice = next((one for one in choices if one.id == adopt.choice), None)
+    choice = next((one for one in choices_of(key.known(costing, history)) if one.id == adopt.choice), None)
     if choice is None:
         raise BadDocument("choice", f'there is no "{adopt.choice}" to adopt: choose a book, the mean or the blend')
     if choice.yield_ is None:

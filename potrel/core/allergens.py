@@ -2,16 +2,15 @@
 
 from __future__ import annotations
 
-import csv
 import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache
-from importlib import resources
 
 from potrel.core.costing import Costing
 from potrel.core.kitchen import AllergenList, Item, Recipe
 from potrel.core.part import Part
+from potrel.core.table import table
 
 CAUTION = "An aid, not clearance: labels, trained people and your local food code decide. Nothing here speaks of traces."
 
@@ -74,7 +73,7 @@ class AllergenMatrix(Part):
 def known_allergens() -> tuple[Allergen, ...]:
     """The allergens of both lists: EU Regulation 1169/2011 Annex II (14 groups), US FALCPA and FASTER Act (9)."""
     return tuple(
-        Allergen(row["id"], frozenset(row["words"].split(";")), row["eu"], row["us"]) for row in _table("allergens.csv")
+        Allergen(row["id"], frozenset(row["words"].split(";")), row["eu"], row["us"]) for row in table("allergens.csv")
     )
 
 
@@ -83,13 +82,8 @@ def hidden_allergens() -> tuple[Hidden, ...]:
     """What is often hidden in what (common practice, no source)."""
     return tuple(
         Hidden(re.compile(rf"\b({row['words'].replace(';', '|')})(s|es)?\b"), tuple(row["allergens"].split(";")), row["where"])
-        for row in _table("hidden_allergens.csv")
+        for row in table("hidden_allergens.csv")
     )
-
-
-def _table(name: str) -> list[dict[str, str]]:
-    text = resources.files("potrel.core").joinpath("tables", name).read_text(encoding="utf-8")
-    return list(csv.DictReader(text.splitlines()))
 
 
 def allergen_of(noted: str) -> Allergen | None:

@@ -5,14 +5,13 @@ A new item may start from it. What an own test says counts more: nothing here re
 
 from __future__ import annotations
 
-import csv
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
-from importlib import resources
 
 from potrel.core.kitchen import Cooking, Item, Preparation
 from potrel.core.part import Part
+from potrel.core.table import table
 
 WEIGHTS = "USDA National Nutrient Database SR Legacy, 2018"
 # Salt is sodium by the molar masses 22.990 and 58.443 g/mol.
@@ -39,13 +38,8 @@ class Known(Part):
 @cache
 def shelf() -> tuple[Known, ...]:
     """All known ingredients, in the order of their names."""
-    sources = {row["code"]: _source(row) for row in _table("shelf_sources.csv")}
-    return tuple(_known(row, sources) for row in _table("shelf.csv"))
-
-
-def _table(name: str) -> list[dict[str, str]]:
-    text = resources.files("potrel.core").joinpath("tables", name).read_text(encoding="utf-8")
-    return list(csv.DictReader(text.splitlines()))
+    sources = {row["code"]: _source(row) for row in table("shelf_sources.csv")}
+    return tuple(_known(row, sources) for row in table("shelf.csv"))
 
 
 def _source(row: dict[str, str]) -> str:

@@ -205,8 +205,7 @@ def _practice_test(costing: Costing, dice: random.Random, item: Item, preparatio
             parts.append(WeighedPart(part.name, f"{mass} g", part.value_per_kg, part.use))
             left -= mass
     parts.append(WeighedPart("waste", f"{max(left - dice.randrange(5, 20), 1)} g"))
-    kind: Literal["trim"] = "trim"
-    return BenchTest(_POT, item.id, kind, preparation.id, costing.on, f"{before} g", f"{after} g", tuple(parts))
+    return BenchTest(_POT, item.id, "trim", preparation.id, costing.on, f"{before} g", f"{after} g", tuple(parts))
 
 
 def _weighed(test: BenchTest) -> list[Given]:

@@ -9,8 +9,8 @@ from potrel.core.costing import Costing, YieldSort
 from potrel.core.fields import ONE, plain
 from potrel.core.weighed import BenchTest, butchered, minutes_per_kg, weights
 from potrel.core.working import Input, Working, price_input
-from potrel.core.yield_book import Entry, blending_book, books_of, entry_of, tests_by_yield
-from potrel.core.yields import Tested, blended, own_tests, t95
+from potrel.core.yield_book import Entry, YieldKey, evidence_of, tests_by_yield
+from potrel.core.yields import Tested, t95, those_that_count
 
 _BENCH = "weighed at the bench"
 _USABLE_TITLES = {
@@ -91,18 +91,19 @@ def _explain_money(costing: Costing, test: BenchTest, name: str, title: str, mas
     return Working("", f"{path}/{name}", f"{title}: {_USABLE_TITLES[name]}", value, unit, formula, inputs)
 
 
-def _explain_estimate(costing: Costing, key: tuple[str, YieldSort, str], name: str, earlier: Sequence[Entry]) -> Working | None:
+def _explain_estimate(costing: Costing, key: YieldKey, name: str, earlier: Sequence[Entry]) -> Working | None:
     facts, (item_id, sort, of) = costing.facts, key
     item = facts.items.get(item_id)
-    tests = tests_by_yield(facts).get(key, [])
-    own = own_tests(tests, {})
-    if item is None or own is None:
+    if item is None:
+        return None
+    known = evidence_of(facts, item, sort, of, tests_by_yield(facts).get(key, []), earlier)
+    own = known.own
+    if own is None:
         return None
     path, title = f"yield/{item_id}/{sort}/{of}", f"{item.name}, {of}"
-    counted = [test for test in tests if test.left_out is None]
     each = [
         Input(f"test of {test.on.isoformat()}", test.yield_, "share", test.by or "this kitchen", f"test/{test.id}/yield")
-        for test in counted
+        for test in those_that_count(known.tests)
     ]
     mean = Input("mean of the own tests", own.mean, "share", f"{own.count} of them", f"{path}/mean")
     count = Input("number of tests", Decimal(own.count), "", "those that count")
@@ -110,12 +111,9 @@ def _explain_estimate(costing: Costing, key: tuple[str, YieldSort, str], name: s
         left = f"{own.left_out} left out for a reason" if own.left_out else None
         return Working("", f"{path}/mean", f"{title}: mean", own.mean, "share", "sum of the yields / their number", each, left)
     if name == "blend":
-        now = entry_of(facts, item, sort, of)
-        books = books_of(item, sort, of, [*([] if now is None else [now]), *earlier])
-        book = blending_book(books)
-        if book is None:
+        book, made = known.leaning_on, known.blend
+        if book is None or made is None:
             return None
-        made = blended(book, own)
         return Working(
             "", f"{path}/blend", f"{title}: blend", made.estimate, "share",
             "(book / s0² + n * mean / s²) / (1 / s0² + n / s²)",

@@ -18,9 +18,11 @@ from potrel.core.part import Part
 from potrel.core.shelf import Known, shelf
 from potrel.core.sureness import Sure, rests_on
 from potrel.core.weighed import BenchTest, TestKind, weights
-from potrel.core.yields import Blend, Book, Estimate, Tested, blended, own_tests
+from potrel.core.yields import Blend, Book, Estimate, Tested, blended, own_tests, those_that_count
 
 Entry = Preparation | Cooking
+# The item, the sort, and the preparation or cooking method.
+YieldKey = tuple[str, YieldSort, str]
 _THOUSAND = Decimal(1000)
 # Places of an adopted yield: far finer than any scale, and short enough to read.
 _PLACES = Decimal("0.000001")
@@ -138,31 +140,25 @@ def treatment_of(item: Item, sort: YieldSort, of: str, entry: Entry | None) -> T
     return "butcher" if item.kind in _BUTCHERED else "trim"
 
 
-def recipes_resting_on(costing: Costing, item_id: str, sort: YieldSort, of: str) -> list[RecipeName]:
-    """The recipes that rest on a yield, in the order of their names."""
+def recipes_by_yield(costing: Costing) -> Mapping[YieldKey, list[RecipeName]]:
+    """The recipes that rest on each yield, in the order of their names."""
     sure = Sure(costing)
-    found = [
-        RecipeName(recipe.id, recipe.name)
-        for recipe in costing.facts.kitchen.recipes
-        if any((used.item, used.sort, used.of) == (item_id, sort, of) for used in sure.yields(recipe.id))
-    ]
-    return sorted(found, key=lambda one: one.name.casefold())
+    found: defaultdict[YieldKey, list[RecipeName]] = defaultdict(list)
+    for recipe in sorted(costing.facts.kitchen.recipes, key=lambda one: one.name.casefold()):
+        for used in sure.yields(recipe.id):
+            found[used.item, used.sort, used.of].append(RecipeName(recipe.id, recipe.name))
+    return found
 
 
 def yield_book(costing: Costing) -> list[YieldRow]:
     """Every yield of the kitchen, in the order of the items' names."""
-    facts, sure = costing.facts, Sure(costing)
-    users: defaultdict[tuple[str, YieldSort, str], list[RecipeName]] = defaultdict(list)
-    for recipe in facts.kitchen.recipes:
-        for used in sure.yields(recipe.id):
-            users[used.item, used.sort, used.of].append(RecipeName(recipe.id, recipe.name))
+    facts, recipes = costing.facts, recipes_by_yield(costing)
     tests = tests_by_yield(facts)
     rows: list[YieldRow] = []
     for item in sorted(facts.kitchen.items, key=lambda one: one.name.casefold()):
         for sort, of, entry in entries_of(facts, item):
             key = (item.id, sort, of)
-            found = sorted(users[key], key=lambda one: one.name.casefold())
-            rows.append(yield_row(costing, item, sort, of, entry, tests.get(key, []), found))
+            rows.append(yield_row(costing, item, sort, of, entry, tests.get(key, []), recipes.get(key, [])))
     return rows
 
 
@@ -180,9 +176,9 @@ def worth_testing(rows: Sequence[YieldRow], most: int = 3) -> list[YieldRow]:
     return [row for gain, row in found[:most] if gain > 0]
 
 
-def tests_by_yield(facts: Facts) -> Mapping[tuple[str, YieldSort, str], list[BenchTest]]:
+def tests_by_yield(facts: Facts) -> Mapping[YieldKey, list[BenchTest]]:
     """The kitchen's tests by the yield that they tell."""
-    found: defaultdict[tuple[str, YieldSort, str], list[BenchTest]] = defaultdict(list)
+    found: defaultdict[YieldKey, list[BenchTest]] = defaultdict(list)
     for test in facts.kitchen.tests:
         found[test.item, sort_of(test.kind), test.of].append(test)
     return found
@@ -194,7 +190,7 @@ def yield_row(
 ) -> YieldRow:  # fmt: skip
     """One row of the yield book."""
     own = own_tests(tests, {})
-    counted: list[date] = [test.on for test in tests if test.left_out is None]
+    counted: list[date] = [test.on for test in those_that_count(tests)]
     shelf_says = [book for book in shelf_books(item, sort, of, entry) if _differs(book, entry)]
     return YieldRow(
         item=item.id, item_name=item.name, kind=item.kind, sort=sort, of=of,
@@ -260,26 +256,53 @@ def books_of(item: Item, sort: YieldSort, of: str, entries: Sequence[Entry]) -> 
     return books
 
 
-def choices_of(
+@dataclass(frozen=True, slots=True)
+class Evidence:
+    """What there is to a yield: the one in use (None where there is none yet), the tests, what they say, and the books."""
+
+    sort: YieldSort
+    now: Entry | None
+    tests: Sequence[BenchTest]
+    own: Tested | None
+    books: list[Book]
+
+    @property
+    def leaning_on(self) -> Book | None:
+        """The book that a blend leans on: the first with a band."""
+        return next((book for book in self.books if book.low is not None and book.high is not None), None)
+
+    @property
+    def blend(self) -> Blend | None:
+        """The blend of the own tests with that book; None where one of the two is missing."""
+        book = self.leaning_on
+        return None if book is None or self.own is None else blended(book, self.own)
+
+
+def evidence_of(
     facts: Facts, item: Item, sort: YieldSort, of: str, tests: Sequence[BenchTest], earlier: Sequence[Entry]
-) -> list[Choice]:
-    """What may be adopted as a yield: each book, the mean of the own tests, and their blend. `earlier` were in use before."""
+) -> Evidence:
+    """What there is to a yield; `earlier` were in use before, the newest first."""
     now = entry_of(facts, item, sort, of)
     suppliers = {supplier.id: supplier.name for supplier in facts.kitchen.suppliers}
-    own = own_tests(tests, suppliers)
     books = books_of(item, sort, of, [*([] if now is None else [now]), *earlier])
+    return Evidence(sort, now, tests, own_tests(tests, suppliers), books)
+
+
+def choices_of(known: Evidence) -> list[Choice]:
+    """What may be adopted as a yield: each book, the mean of the own tests, and their blend."""
+    now, own, tests = known.now, known.own, known.tests
     kept = now.byproducts if isinstance(now, Preparation) else ()
     found = [
         Choice(f"book-{place}", "book", book.likely, book.low, book.high, book.source,
                _fitting(kept, book.likely), None, _in_use(now, book.likely, book.source))
-        for place, book in enumerate(books, 1)
+        for place, book in enumerate(known.books, 1)
     ]  # fmt: skip
     if own is None:
         return found
     measured = _measured(tests, kept)
-    newest = max(test.on for test in tests if test.left_out is None)
+    newest = max(test.on for test in those_that_count(tests))
     count = f"{own.count} test{'s' if own.count != 1 else ''}, {newest:%b %Y}"
-    limit = None if sort == "cooking" or own.mean > 1 else ONE
+    limit = None if known.sort == "cooking" or own.mean > 1 else ONE
 
     def choice(estimate: Estimate, yield_: Decimal, band: tuple[Decimal | None, Decimal | None], source: str) -> Choice:
         yield_ = yield_.quantize(_PLACES)
@@ -293,26 +316,14 @@ def choices_of(
         return Choice(estimate, estimate, yield_, low, high, source, parts, minutes, in_use)
 
     found.append(choice("mean", own.mean, (own.low, own.high), f"own test, {count}"))
-    book = blending_book(books)
-    if book is None:
+    book, made = known.leaning_on, known.blend
+    if book is None or made is None:
         lack = "no book gives a band to lean on: only the own tests can be used"
         found.append(Choice("blend", "blend", None, None, None, "", (), None, False, lack))
     else:
-        made = blended(book, own)
         source = f"own test, {count}, {_BLENDED} {book.source}"[:200]
         found.append(choice("blend", made.estimate, (made.low, made.high), source))
     return found
-
-
-def blending_book(books: Sequence[Book]) -> Book | None:
-    """The book that a blend leans on: the first with a band."""
-    return next((book for book in books if book.low is not None and book.high is not None), None)
-
-
-def blend_of(books: Sequence[Book], own: Tested | None) -> Blend | None:
-    """The blend of own tests with the first book that has a band; None where one of the two is missing."""
-    book = blending_book(books)
-    return None if book is None or own is None else blended(book, own)
 
 
 def _in_use(now: Entry | None, yield_: Decimal, source: str) -> bool:
@@ -323,7 +334,7 @@ def _in_use(now: Entry | None, yield_: Decimal, source: str) -> bool:
 
 def _measured(tests: Sequence[BenchTest], kept: tuple[Byproduct, ...]) -> tuple[Byproduct, ...]:
     """What fell off in the tests, each thing's share the mean of all of them; what is known already where none was weighed."""
-    counted = [test for test in tests if test.left_out is None]
+    counted = those_that_count(tests)
     shares: dict[str, Decimal] = {}
     newest: dict[str, Byproduct] = {}
     for test in counted:

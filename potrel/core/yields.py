@@ -2,17 +2,16 @@
 
 from __future__ import annotations
 
-import csv
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from decimal import Decimal
 from functools import cache
-from importlib import resources
 from typing import Literal
 
 from potrel.core.errors import BadDocument
 from potrel.core.fields import Computed
 from potrel.core.part import Part
+from potrel.core.table import table
 from potrel.core.weighed import BenchTest, minutes_per_kg
 
 Estimate = Literal["book", "mean", "blend"]
@@ -57,7 +56,7 @@ class Tested(Part):
 
 def own_tests(tests: Sequence[BenchTest], suppliers: Mapping[str, str]) -> Tested | None:
     """What some tests of one yield say together; None where none counts. `suppliers` gives their names by id."""
-    counted = [test for test in tests if test.left_out is None]
+    counted = those_that_count(tests)
     if not counted:
         return None
     values = [test.yield_ for test in counted]
@@ -79,6 +78,11 @@ def own_tests(tests: Sequence[BenchTest], suppliers: Mapping[str, str]) -> Teste
     )
 
 
+def those_that_count(tests: Iterable[BenchTest]) -> list[BenchTest]:
+    """The tests that nobody left out."""
+    return [test for test in tests if test.left_out is None]
+
+
 def _mean(values: Sequence[Decimal]) -> Decimal:
     return sum(values, Decimal(0)) / len(values)
 
@@ -93,8 +97,7 @@ def _spread(values: Sequence[Decimal]) -> Decimal | None:
 
 @cache
 def _t_table() -> tuple[tuple[int, Decimal], ...]:
-    text = resources.files("potrel.core").joinpath("tables", "student_t.csv").read_text(encoding="utf-8")
-    return tuple((int(row["df"]), Decimal(row["t"])) for row in csv.DictReader(text.splitlines()))
+    return tuple((int(row["df"]), Decimal(row["t"])) for row in table("student_t.csv"))
 
 
 def t95(degrees: int) -> Decimal:

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import csv
 import re
 import unicodedata
 from collections.abc import Mapping
 from functools import cache
-from importlib import resources
 from typing import get_args
 
 from potrel.core.price_list import Meaning
+from potrel.core.table import table
 from potrel.formats.tables import Rows
 
 _LOOKED_AT = 25
@@ -19,12 +18,9 @@ MEANINGS: tuple[Meaning, ...] = get_args(Meaning)
 
 @cache
 def _known_heads() -> dict[str, Meaning]:
-    table = resources.files("potrel.core").joinpath("tables", "column_heads.csv")
-    with table.open(encoding="utf-8") as file:
-        rows = list(csv.DictReader(file))
     meanings: dict[str, Meaning] = {meaning: meaning for meaning in MEANINGS}
     # The first meaning that claims a word keeps it.
-    return {word: meanings[row["meaning"]] for row in reversed(rows) for word in row["words"].split(";")}
+    return {word: meanings[row["meaning"]] for row in reversed(table("column_heads.csv")) for word in row["words"].split(";")}
 
 
 def plain_head(head: str) -> str:

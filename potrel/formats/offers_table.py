@@ -60,10 +60,15 @@ def _offer(heads: list[str], rows: Rows, place: int) -> Offer:
     row = {head: cell for head, cell in zip(heads, rows[place], strict=False) if cell}
     row["price"] = row.pop("price as written", row.get("price", ""))
     plain: dict[str, object] = {name: row[name] for name in COLUMNS if row.get(name)}
+    return offer_from(plain, f"row {place + 1}")
+
+
+def offer_from(plain: dict[str, object], where: str) -> Offer:
+    """An offer from its texts, as both kinds of file tell them; BadDocument with the place where they do not make one."""
     if "withdrawn" in plain:
         plain["withdrawn"] = plain["withdrawn"] == "yes"
     try:
         offer: Offer = part_from(Offer, plain)
     except BadDocument as error:
-        raise BadDocument(f"row {place + 1}", str(error)) from None
+        raise BadDocument(where, str(error)) from None
     return offer

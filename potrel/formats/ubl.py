@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import csv
 import gc
 import io
 from collections.abc import Iterator
@@ -11,7 +10,6 @@ from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal, InvalidOperation
 from functools import cache, lru_cache
-from importlib import resources
 from xml.etree.ElementTree import Element, ParseError, fromstring
 
 from potrel.core.errors import PotrelError
@@ -19,6 +17,7 @@ from potrel.core.fields import plain
 from potrel.core.pack_text import read_pack
 from potrel.core.price_list import ListKind, ListLine, PriceList
 from potrel.core.purchase import parse_pack
+from potrel.core.table import table
 from potrel.core.units import kind_of
 from potrel.formats.amounts import one_line, shared_out
 from potrel.formats.upload import BadFile
@@ -53,8 +52,7 @@ _DOCUMENTS = {
 @cache
 def unit_codes() -> dict[str, str]:
     """The unit of each code of UN/ECE Recommendations 20 and 21 that kitchens meet."""
-    with resources.files("potrel.core").joinpath("tables", "unece_units.csv").open(encoding="utf-8") as file:
-        return {row["code"]: row["unit"] for row in csv.DictReader(file)}
+    return {row["code"]: row["unit"] for row in table("unece_units.csv")}
 
 
 def read_ubl(data: bytes) -> PriceList:

@@ -6,12 +6,11 @@ from collections.abc import Container, Iterable
 from datetime import date
 from xml.etree import ElementTree as ET
 
-from potrel.core.errors import BadDocument
 from potrel.core.fields import as_written, plain
 from potrel.core.kitchen import Item, Kitchen
 from potrel.core.purchase import parse_pack
 from potrel.core.supply import Offer
-from potrel.formats.kitchen_json import part_from
+from potrel.formats.offers_table import offer_from
 from potrel.formats.ubl import CAC, CBC, NAMES, NAMESPACE, flat, parsed, unit_codes
 
 # What UBL has no element of its own for stands as a property of the item, by these names.
@@ -135,10 +134,4 @@ def _read_line(node: ET.Element, place: int) -> Offer:
         text = line.text(path)
         if text is not None:
             found[key] = text
-    if "withdrawn" in found:
-        found["withdrawn"] = found["withdrawn"] == "yes"
-    try:
-        offer: Offer = part_from(Offer, found)
-    except BadDocument as error:
-        raise BadDocument(f"line {place}", str(error)) from None
-    return offer
+    return offer_from(found, f"line {place}")

@@ -18,7 +18,7 @@ from potrel.core.facts import Facts
 from potrel.core.kitchen import Item, Kitchen, Preparation
 from potrel.core.weighed import BenchTest
 from potrel.core.working_yield import explain_yield
-from potrel.core.yield_book import adopted_item, choices_of, entry_of, worth_testing, yield_book
+from potrel.core.yield_book import adopted_item, choices_of, entry_of, evidence_of, worth_testing, yield_book
 from potrel.core.yields import Blend, Book, blended, outliers, own_tests, t95
 from potrel.demo import demo_kitchen
 from tests.core.test_weighed import bench
@@ -119,14 +119,14 @@ class Choosing(unittest.TestCase):
         self.tests = [one for one in self.kitchen.tests if one.item == "leek"]
 
     def test_book_mean_and_blend(self) -> None:
-        book, mean, mixed = choices_of(self.facts, self.leek, "preparation", "sliced", self.tests, [])
+        book, mean, mixed = choices_of(evidence_of(self.facts, self.leek, "preparation", "sliced", self.tests, []))
         self.assertEqual((book.yield_, book.in_use, mean.yield_, mean.in_use), (d("0.44"), True, d("0.426500"), False))
         assert mixed.yield_ is not None and mean.yield_ is not None
         self.assertTrue(mean.yield_ < mixed.yield_ < d("0.44"))
         self.assertTrue(mixed.source.startswith("own test, 6 tests, Nov 2026, blended with USDA"))
 
     def test_what_is_adopted_fits_into_the_item_and_knows_its_labour(self) -> None:
-        for choice in choices_of(self.facts, self.leek, "preparation", "sliced", self.tests, []):
+        for choice in choices_of(evidence_of(self.facts, self.leek, "preparation", "sliced", self.tests, [])):
             changed = adopted_item(self.leek, "preparation", "sliced", choice)
             (sliced,) = changed.preparations
             self.assertEqual((sliced.yield_, sliced.name, sliced.value_per_kg), (choice.yield_, "trimmed, sliced", d("4.20")))
@@ -136,16 +136,16 @@ class Choosing(unittest.TestCase):
                 self.assertAlmostEqual(sliced.minutes_per_kg or 0, d("3.191667"), 6)
 
     def test_a_book_of_before_can_be_gone_back_to(self) -> None:
-        mean = choices_of(self.facts, self.leek, "preparation", "sliced", self.tests, [])[1]
+        mean = choices_of(evidence_of(self.facts, self.leek, "preparation", "sliced", self.tests, []))[1]
         adopted = adopted_item(self.leek, "preparation", "sliced", mean)
         facts = Facts(replace(self.kitchen, items=tuple(adopted if i.id == "leek" else i for i in self.kitchen.items)), DAY)
-        again = choices_of(facts, adopted, "preparation", "sliced", self.tests, [self.leek.preparations[0]])
+        again = choices_of(evidence_of(facts, adopted, "preparation", "sliced", self.tests, [self.leek.preparations[0]]))
         self.assertEqual([(one.estimate, one.in_use) for one in again], [("book", False), ("mean", True), ("blend", False)])
         self.assertEqual(again[0].yield_, d("0.44"))
 
     def test_a_new_preparation_is_named_and_added(self) -> None:
         tests = tests_of("0.6", "0.62")
-        (mean, mixed) = choices_of(self.facts, self.leek, "preparation", "whole-greens", tests, [])
+        (mean, mixed) = choices_of(evidence_of(self.facts, self.leek, "preparation", "whole-greens", tests, []))
         self.assertIn("no book gives a band", mixed.lack or "")
         changed = adopted_item(self.leek, "preparation", "whole-greens", mean)
         self.assertEqual([one.name for one in changed.preparations], ["trimmed, sliced", "whole greens"])
@@ -153,7 +153,11 @@ class Choosing(unittest.TestCase):
     def test_a_cooking_yield_is_adopted_alike(self) -> None:
         mushroom = self.facts.items["mushroom"]
         tests = [one for one in self.kitchen.tests if one.item == "mushroom"]
-        mean = next(one for one in choices_of(self.facts, mushroom, "cooking", "sweat", tests, []) if one.estimate == "mean")
+        mean = next(
+            one
+            for one in choices_of(evidence_of(self.facts, mushroom, "cooking", "sweat", tests, []))
+            if one.estimate == "mean"
+        )
         self.assertEqual((mean.yield_, mean.in_use), (d("0.45"), True))
         entry = entry_of(Facts(self.kitchen, DAY), adopted_item(mushroom, "cooking", "sweat", mean), "cooking", "sweat")
         self.assertTrue(entry is not None and entry.source == "own test, 4 tests, Sep 2026")
@@ -169,7 +173,7 @@ class Choosing(unittest.TestCase):
             for at, (after, peel) in enumerate(weighed)
         ]
         facts = Facts(kitchen([], []), DAY)
-        for choice in choices_of(facts, item, "preparation", "cut", tests, []):
+        for choice in choices_of(evidence_of(facts, item, "preparation", "cut", tests, [])):
             changed = adopted_item(item, "preparation", "cut", choice)
             self.assertEqual(changed.preparations[0].yield_, choice.yield_)
 
