@@ -12,21 +12,29 @@ import sys
 import tempfile
 import threading
 import time
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from datetime import timedelta
 from decimal import Decimal
 from pathlib import Path
 
+from potrel.api.keeping import keep_for_long
 from potrel.bench_lists import bench_import, bench_reading
 from potrel.bench_tools import DAY, ITEMS, call, say, timed
-from potrel.core.board import board_of
-from potrel.core.costing import Costing
-from potrel.core.drift import PriceMoves, Reach, drift_of
-from potrel.core.keeping import keep_for_long
-from potrel.core.kitchen import Inflow, Item, Kitchen, Line, Recipe, Serving, Settings, Stage
-from potrel.core.needs import Needs
-from potrel.core.supply import Offer, Supplier
+from potrel.core.cost.costing import Costing
+from potrel.core.cost.drift import drift_of
+from potrel.core.cost.effects import reached_by
+from potrel.core.cost.price_moves import PriceMoves
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.lines import Line
+from potrel.core.kitchen.quantities import parse_pack, parse_quantity
+from potrel.core.kitchen.recipes import Inflow, Recipe, Stage
+from potrel.core.kitchen.servings import Serving
+from potrel.core.kitchen.settings import Settings
+from potrel.core.kitchen.supply import Offer, Supplier
+from potrel.core.pot.needs import Needs
+from potrel.core.rooms.board import board_of
 from potrel.formats.kitchen_json import part_to_plain
 
 ROOT = Path(__file__).parents[1]
@@ -34,19 +42,19 @@ LAYERS = (1000, 600, 400)
 LINES = 15
 
 
-def generated_kitchen(seed: int = 1) -> Kitchen:
+def generated_kitchen(seed: int = 1, layers: Sequence[int] = LAYERS) -> Kitchen:
     """2,000 recipes in three layers with 15 lines each, 300 items with a price history of four months."""
     dice = random.Random(seed)
     items = tuple(Item(f"i{n}", f"Item {n}", "other", Decimal(1)) for n in range(ITEMS))
     offers = tuple(
-        Offer(f"i{n}", "s", "10 kg", Decimal(dice.randint(500, 9000)) / 100, DAY - timedelta(days=120 - 30 * month))
+        Offer(f"i{n}", "s", parse_pack("10 kg"), Decimal(dice.randint(500, 9000)) / 100, DAY - timedelta(days=120 - 30 * month))
         for n in range(ITEMS)
         for month in range(5)
         if month == 0 or dice.random() < 0.2
     )
     recipes: list[Recipe] = []
     below: list[str] = []
-    for layer, count in enumerate(LAYERS):
+    for layer, count in enumerate(layers):
         made = [_recipe(f"r{layer}-{n}", below, dice) for n in range(count)]
         recipes += made
         below = [recipe.id for recipe in made]
@@ -57,7 +65,7 @@ def generated_kitchen(seed: int = 1) -> Kitchen:
 def _recipe(name: str, below: list[str], dice: random.Random) -> Recipe:
     lines = []
     for place in range(LINES):
-        grams = f"{dice.randint(50, 3000)} g"
+        grams = parse_quantity(f"{dice.randint(50, 3000)} g")
         if below and place < 3:
             lines.append(Line(grams, recipe=dice.choice(below)))
         else:
@@ -65,7 +73,11 @@ def _recipe(name: str, below: list[str], dice: random.Random) -> Recipe:
     first = Stage("a", lines=tuple(lines[:8]), residue=Decimal("0.01"))
     second = Stage("b", from_=(Inflow("a"),), lines=tuple(lines[8:]))
     serving = Serving(
-        "bowl", "Bowl", "350 ml", price=Decimal("4.50"), price_set_on=DAY - timedelta(days=7 * dice.randint(1, 16))
+        "bowl",
+        "Bowl",
+        parse_quantity("350 ml"),
+        price=Decimal("4.50"),
+        price_set_on=DAY - timedelta(days=7 * dice.randint(1, 16)),
     )
     return Recipe(name, name, Decimal(1), (first, second), (serving,))
 
@@ -81,7 +93,7 @@ def plain_loop(kitchen: Kitchen, prices: dict[str, Decimal]) -> dict[str, Decima
         for stage in recipe.stages:
             put_in = carried
             for line in stage.lines:
-                grams = Decimal(line.quantity.split()[0])
+                grams = Decimal(line.quantity.text.split()[0])
                 put_in += grams
                 if line.recipe is None:
                     total += grams * prices[line.item or ""]
@@ -102,7 +114,7 @@ def plain_needs(kitchen: Kitchen) -> dict[str, dict[str, Decimal]]:
         for stage in recipe.stages:
             put_in = carried
             for line in stage.lines:
-                grams = Decimal(line.quantity.split()[0])
+                grams = Decimal(line.quantity.text.split()[0])
                 put_in += grams
                 if line.recipe is None:
                     items[line.item or ""] = items.get(line.item or "", Decimal(0)) + grams
@@ -119,11 +131,11 @@ def plain_needs(kitchen: Kitchen) -> dict[str, dict[str, Decimal]]:
 def bench_core(kitchen: Kitchen) -> None:
     print(f"core: {len(kitchen.recipes)} recipes in {len(LAYERS)} layers, {LINES} lines each, {ITEMS} items")
     costing = Costing(kitchen, DAY)
-    prices = {item.id: costing.per_gram(item.id) or Decimal(0) for item in kitchen.items}
+    prices = {item.id: costing.view.per_gram(item.id) or Decimal(0) for item in kitchen.items}
 
     def all_needs() -> dict[str, Needs]:
         fresh = Costing(kitchen, DAY)
-        return {recipe.id: fresh.needs(recipe.id) for recipe in kitchen.recipes}
+        return {recipe.id: fresh.of(recipe.id).needs for recipe in kitchen.recipes}
 
     loops, sums, needs = [], [], []
     for _ in range(9):
@@ -136,25 +148,34 @@ def bench_core(kitchen: Kitchen) -> None:
     ratio = f"{middle / plain:.1f} times the plain needs (aim 3), {middle / costs:.1f} the plain costs"
     full = say("full computation of all needs", needs, ratio)
     whole = plain_loop(kitchen, prices)
-    worst = max(abs(costing.cost(recipe) - cost) for recipe, cost in whole.items())
+    worst = max(abs(costing.of(recipe).cost - cost) for recipe, cost in whole.items())
     print(f"  largest difference between the two: {worst:.1E}, full {full / len(whole) * 1000:.0f} us a recipe")
     _bench_prices(kitchen, costing)
 
 
 def _bench_prices(kitchen: Kitchen, costing: Costing) -> None:
-    reach = Reach(costing)
-    item = max(kitchen.items, key=lambda one: len(reach.servings(one.id))).id
-    change = Decimal("0.0001")
-    count = len(reach.servings(item))
-    say(f"a price change carried exactly to {count} recipes", timed(lambda: reach.repriced(item, change), 50), "(aim 5 ms)")
+    item = max(kitchen.items, key=lambda one: len(reached_by(costing, one.id))).id
+    change, reached = Decimal("0.0001"), reached_by(costing, item)
+
+    def carried() -> list[Decimal]:
+        return [(portion.food_cost or Decimal(0)) + need * change for _, portion, need in reached]
+
+    say(f"a price change carried exactly to {len(reached)} recipes", timed(carried, 50), "(aim 5 ms)")
+    turn = iter(range(10**6))
+
+    def recorded() -> Costing:
+        price = Decimal(2000 + next(turn)) / 100
+        return costing.with_offers([Offer(item, "s", parse_pack("10 kg"), price, DAY)])
+
+    say(f"the whole kitchen with a new price, {len(reached)} recipes priced anew", timed(recorded, 20))
     _bench_matrix(kitchen, costing)
 
     def board() -> int:
-        moves = PriceMoves(costing)
+        moves = PriceMoves(costing.view)
         parts = 0
-        for recipe in kitchen.recipes:
-            for portion in costing.portions(recipe.id):
-                drift = drift_of(costing, recipe.id, portion, moves)
+        for one in costing.all():
+            for portion in one.portions:
+                drift = drift_of(one, portion, moves, costing.view)
                 parts += len(drift.moved) if drift else 0
         return parts
 
@@ -169,14 +190,14 @@ def _bench_matrix(kitchen: Kitchen, costing: Costing) -> None:
     place = {item.id: at for at, item in enumerate(kitchen.items)}
     matrix = numpy.zeros((len(kitchen.recipes), len(place)))
     for row, recipe in enumerate(kitchen.recipes):
-        for item, mass in costing.needs(recipe.id).items.items():
+        for item, mass in costing.of(recipe.id).needs.items.items():
             matrix[row, place[item]] = float(mass)
-    prices = numpy.array([float(costing.per_gram(item.id) or 0) for item in kitchen.items])
+    prices = numpy.array([float(costing.view.per_gram(item.id) or 0) for item in kitchen.items])
     say("all costs from the needs matrix in NumPy, not exact", timed(lambda: matrix @ prices, 50))
 
     def exact() -> None:
         for recipe in kitchen.recipes:
-            costing.needs(recipe.id).cost(costing.per_gram)
+            costing.of(recipe.id).needs.cost(costing.view.per_gram)
 
     say("all costs from the needs, exact", timed(exact, 9))
 
@@ -198,7 +219,7 @@ def served(kitchen: Kitchen) -> Iterator[tuple[str, str]]:
         cluster.ensure_database("bench")
         url = cluster.url("bench")
         migrate(url)
-        with opened(url, most=1) as store, store.writing() as connection:
+        with opened(url, most=1) as store, store.writing("bench") as connection:
             insert_kitchen(connection, kitchen, "bench")
         server = uvicorn.Server(uvicorn.Config(create_app(url, today=lambda: DAY), port=0, log_level="warning"))
         thread = threading.Thread(target=server.run, daemon=True)

@@ -13,10 +13,12 @@ from decimal import Decimal
 import psycopg
 
 from potrel.bench_tools import DAY, ITEMS, call, say, sent, timed
-from potrel.core.costing import Costing
-from potrel.core.kitchen import Item, Kitchen
-from potrel.core.review import ListChoices, Reviewer
-from potrel.core.supply import Offer, Supplier
+from potrel.core.cost.costing import Costing
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.quantities import parse_pack
+from potrel.core.kitchen.supply import Offer, Supplier
+from potrel.core.rooms.review import ListChoices, Reviewer
 from potrel.deliveries.understanding import Understood, understand
 from potrel.formats.sheets import workbook
 from potrel.formats.ubl_catalogue import write_catalogue
@@ -46,7 +48,7 @@ def files(rows: list[tuple[str, str, str, Decimal]]) -> dict[str, tuple[bytes, C
     csv.writer(text).writerows([heads, *rows])
     goods = tuple(Item(code, name, "goods") for code, name, _, _ in rows)
     seller = Kitchen("potrel-kitchen", 1, "S", "EUR", suppliers=(Supplier("s", "S"),), items=goods)
-    offers = [Offer(code, "s", pack or "1 kg", price, DAY, code=code) for code, _, pack, price in rows]
+    offers = [Offer(code, "s", parse_pack(pack or "1 kg"), price, DAY, code=code) for code, _, pack, price in rows]
     return {
         "CSV": (text.getvalue().encode(), lambda data: list(csv.reader(io.StringIO(data.decode())))),
         "XLSX": (
@@ -74,7 +76,7 @@ def bench_reading(kitchen: Kitchen) -> dict[str, bytes]:
         whole = timed(read, 5)
         say("  read and matched", whole, f"{sorted(whole)[2] / bare:.1f} times the bare parse")
         of, matches = found[-1].of, found[-1].matches
-        say("  reviewed", timed(lambda of=of, matches=matches: Reviewer(costing, of, "s", DAY).review(matches, {}), 5))  # type: ignore[misc]
+        say("  reviewed", timed(lambda of=of, matches=matches: Reviewer(costing.view, of, "s", DAY).review(matches, {}), 5))  # type: ignore[misc]
     return {kind: data for kind, (data, _) in made.items()}
 
 

@@ -14,6 +14,7 @@ from pathlib import Path
 from types import FrameType
 
 from potrel.core.errors import PotrelError
+from potrel.core.sentences import say
 
 DEMO, KITCHEN = "potrel_demo", "potrel_kitchen"
 
@@ -79,23 +80,24 @@ def _read_file(name: str) -> bytes:
         with Path(name).open("rb") as file:
             return file.read(LARGEST_DOCUMENT + 1)
     except OSError as error:
-        raise PotrelError(f"{name}: {error.strerror or error}") from None
+        raise PotrelError(say("no_file", "{file}: {cause}", file=name, cause=error.strerror or error)) from None
 
 
 # -- cost ----------------------------------------------------------------------------------------------------------
 
 
 def _cost(args: argparse.Namespace) -> int:
-    from potrel.core.costing import Costing
-    from potrel.core.sheet import CostSheet, sheet_of
+    from potrel.core.cost.costing import Costing
+    from potrel.core.tell.cost_sheet import CostSheet, sheet_of
     from potrel.formats.kitchen_json import part_to_plain, read_kitchen
 
     kitchen = read_kitchen(_read_file(args.file))
     costing = Costing(kitchen, args.on or date.today())
     wanted = [recipe.id for recipe in kitchen.recipes] if args.recipe is None else [args.recipe]
-    if args.recipe is not None and args.recipe not in costing.facts.recipes:
-        known = ", ".join(sorted(costing.facts.recipes)) or "none"
-        raise PotrelError(f'{args.file}: no recipe has the id "{args.recipe}" (there are: {known})')
+    if args.recipe is not None and args.recipe not in costing.view.recipes:
+        known = ", ".join(sorted(costing.view.recipes)) or "none"
+        english = '{file}: no recipe has the id "{recipe}" (there are: {known})'
+        raise PotrelError(say("no_recipe_in_file", english, file=args.file, recipe=args.recipe, known=known))
     sheets = [sheet_of(costing, recipe_id) for recipe_id in wanted]
     plain = [part_to_plain(CostSheet, sheet) for sheet in sheets]
     print(json.dumps(plain, indent=1, ensure_ascii=False))
@@ -185,7 +187,8 @@ def _check_port(port: int) -> None:
         try:
             probe.bind(("127.0.0.1", port))
         except OSError:
-            raise PotrelError(f"something listens on port {port} already: give another with --port") from None
+            english = "something listens on port {port} already: give another with --port"
+            raise PotrelError(say("port_taken", english, port=port)) from None
 
 
 def _serve(url: str, port: int, scale: str | None) -> int:
@@ -227,7 +230,7 @@ def _export(args: argparse.Namespace) -> int:
     try:
         Path(args.file).write_text(text)
     except OSError as error:
-        raise PotrelError(f"{args.file}: {error.strerror or error}") from None
+        raise PotrelError(say("no_file", "{file}: {cause}", file=args.file, cause=error.strerror or error)) from None
     _say(f"wrote {args.file}")
     return 0
 
@@ -239,7 +242,7 @@ def _import(args: argparse.Namespace) -> int:
 
     kitchen = read_kitchen(_read_file(args.file))
     with database(DEMO if args.demo else KITCHEN) as url, opened(url, most=1) as store:
-        with store.writing() as connection:
+        with store.writing("import") as connection:
             insert_kitchen(connection, kitchen, "import", replace=args.replace)
     _say(f"read {len(kitchen.items)} items and {len(kitchen.recipes)} recipes from {args.file}")
     return 0

@@ -26,6 +26,7 @@ import psycopg
 from psycopg import sql
 
 from potrel.core.errors import PotrelError
+from potrel.core.sentences import say
 
 _ROLE = "potrel"
 _OWNER = "potrel_owner"
@@ -44,7 +45,7 @@ def binaries() -> Path:
     """The folder of Debian's newest PostgreSQL server programs."""
     found = sorted(Path("/usr/lib/postgresql").glob("*/bin/initdb"), key=lambda path: int(path.parts[-3]))
     if not found:
-        raise ClusterError("PostgreSQL's server is not installed: apt-get install postgresql")
+        raise ClusterError(say("no_postgresql", "PostgreSQL's server is not installed: apt-get install postgresql"))
     return found[-1].parent
 
 
@@ -204,7 +205,9 @@ class Cluster:
         done = self._call(program, *args)
         if done.returncode != 0:
             said = (done.stderr or done.stdout).strip().splitlines()
-            raise ClusterError(f"{program} failed: {said[-1] if said else f'status {done.returncode}'}{self._log_tail()}")
+            cause = said[-1] if said else f"status {done.returncode}"
+            english = "{program} failed: {cause}{log}"
+            raise ClusterError(say("cluster_failed", english, program=program, cause=cause, log=self._log_tail()))
 
     def _call(self, program: str, *args: str) -> subprocess.CompletedProcess[str]:
         as_user = ["runuser", "-u", _SYSTEM_USER, "--"] if self._as_root else []

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from potrel.core.errors import PotrelError
+from potrel.core.sentences import say
 from potrel.devices.scale import checked_address
 
 
@@ -16,7 +17,7 @@ class BadSetting(PotrelError):
 
     def __init__(self, key: str, value: str, mend: str) -> None:
         self.key = key
-        super().__init__(f"{key}={value}: {mend}")
+        super().__init__(say("bad_setting", "{key}={value}: {mend}", key=key, value=value, mend=mend))
 
 
 @dataclass(frozen=True)

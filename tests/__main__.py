@@ -28,7 +28,7 @@ STATIC: dict[str, tuple[list[str], Path]] = {
     "biome": (["node", "node_modules/@biomejs/biome/bin/biome", "ci", "."], WEB),
     "tsc": (["node", "node_modules/typescript-7/bin/tsc", "--noEmit"], WEB),
 }
-SUITES = ("core", "formats", "deliveries", "devices", "reference", "project", "store", "api", "web")
+SUITES = ("core", "formats", "deliveries", "devices", "reference", "mutations", "project", "store", "api", "web")
 
 
 def run_static(name: str) -> bool:

@@ -8,13 +8,18 @@ from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
-from potrel.core.costing import Costing
-from potrel.core.kitchen import Item, Kitchen, Recipe, Settings
-from potrel.core.sheet import CostSheet, sheet_of
-from potrel.core.supply import Offer, Supplier
+from potrel.core.cost.costing import Costing
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.quantities import parse_pack
+from potrel.core.kitchen.recipes import Recipe
+from potrel.core.kitchen.settings import Settings
+from potrel.core.kitchen.supply import Offer, Supplier
+from potrel.core.tell.cost_sheet import CostSheet, sheet_of
 from potrel.formats.kitchen_json import part_from, read_kitchen
 
 DAY = date(2026, 11, 24)
+KILO = parse_pack("1 kg")
 TINY = Path(__file__).parent / "data" / "tiny.json"
 
 
@@ -48,7 +53,7 @@ def kitchen(
 ) -> Kitchen:
     """A kitchen whose items cost so much a kilo, all bought from one supplier on the first of November."""
     made = [item(one) for one in items]
-    offers = tuple(Offer(one, "shop", "1 kg", Decimal(price), date(2026, 11, 1)) for one, price in (prices or {}).items())
+    offers = tuple(Offer(one, "shop", KILO, Decimal(price), date(2026, 11, 1)) for one, price in (prices or {}).items())
     return Kitchen(
         "potrel-kitchen", 1, "Test", "EUR", Settings(**settings), (Supplier("shop", "Shop"),), (), tuple(made), offers,
         tuple(recipe(one) for one in recipes),

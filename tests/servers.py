@@ -15,7 +15,7 @@ from pathlib import Path
 import uvicorn
 
 from potrel.api.app import create_app
-from potrel.core.kitchen import Kitchen
+from potrel.core.kitchen.kitchen import Kitchen
 from potrel.postgres import Cluster, quick_folder
 from potrel.store.database import Database, migrate
 from potrel.store.kitchens import insert_kitchen
@@ -57,7 +57,7 @@ class DatabaseTest(unittest.TestCase):
 
     def fill(self, kitchen: Kitchen) -> None:
         """Put a kitchen into the database."""
-        with self.store.writing() as connection:
+        with self.store.writing("test") as connection:
             insert_kitchen(connection, kitchen, "test")
 
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import json
 from collections.abc import AsyncIterator, Awaitable, Callable
 from contextlib import asynccontextmanager
-from dataclasses import replace
 from datetime import date, datetime
 from pathlib import Path
 from typing import Any
@@ -19,119 +18,22 @@ from starlette.responses import FileResponse, Response
 from starlette.routing import Match
 from starlette.staticfiles import StaticFiles
 
-from potrel.api import benches, comparisons, items, practice, price_lists, pushes, recipes, yields
-from potrel.api import scale as scales
-from potrel.api.clock import by_the_clock
-from potrel.api.effects import compare
+from potrel.api.board import routes as board
+from potrel.api.buy import comparisons, items, lists
+from potrel.api.buy.clock import by_the_clock
+from potrel.api.buy.reviews import Reviews
+from potrel.api.cook import recipes, workings
+from potrel.api.dependencies import NOBODY_KNOWN
+from potrel.api.kitchen import routes as kitchen
 from potrel.api.kitchens import Kitchens
-from potrel.api.problems import ProblemDetails, described, install
-from potrel.api.recipes import InKitchen
-from potrel.api.replies import Effects, KitchenHead, SaveKitchen, reply
-from potrel.api.reviews import Reviews
-from potrel.core.allergens import AllergenMatrix, allergen_matrix
-from potrel.core.board import Board
-from potrel.core.costing import Costing
-from potrel.core.kitchen import Settings
+from potrel.api.problems import ProblemDetails, install
+from potrel.api.trim import benches, practice, yields
+from potrel.api.trim import scale as scales
 from potrel.devices.scale import Scale
-from potrel.formats.kitchen_json import write_kitchen
-from potrel.formats.offers_table import offers_csv, offers_xlsx
-from potrel.formats.price_book import price_book_csv, price_book_xlsx
-from potrel.formats.ubl_catalogue import write_catalogue
 from potrel.store.database import opened
-from potrel.store.errors import StaleSettings
-from potrel.store.kitchens import load_kitchen, save_settings
 
 _METHODS = ("GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS", "TRACE")
-_XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 BUILT = Path(__file__).parents[2] / "web" / "dist"
-router = APIRouter(prefix="/api", tags=["kitchen"])
-
-
-@router.get("/kitchen", response_model=KitchenHead, responses=described())
-def kitchen(kitchens: InKitchen) -> Response:
-    """The kitchen's name, settings, suppliers and vessels."""
-    costing = kitchens.costing()
-    whole = costing.facts.kitchen
-    head = KitchenHead(
-        whole.name, whole.currency, whole.settings, costing.on, list(whole.suppliers), list(whole.vessels),
-        len(whole.items), len(whole.recipes),
-    )  # fmt: skip
-    return reply(KitchenHead, head)
-
-
-@router.put("/kitchen", response_model=Settings, responses=described(400, 409, 422))
-def put_kitchen(save: SaveKitchen, kitchens: InKitchen) -> Response:
-    """Change the kitchen's name, currency and settings; refused where somebody changed them since."""
-    with kitchens.database.writing() as connection:
-        whole = load_kitchen(connection)
-        if whole.settings != save.was:
-            raise StaleSettings
-        save_settings(connection, replace(whole, name=save.name, currency=save.currency, settings=save.settings))
-    return reply(Settings, save.settings)
-
-
-@router.post("/kitchen/preview", response_model=Effects, responses=described(400, 422))
-def preview_kitchen(save: SaveKitchen, kitchens: InKitchen) -> Response:
-    """What other settings would do to every portion."""
-    before = kitchens.costing()
-    after = Costing(replace(before.facts.kitchen, settings=save.settings), before.on)
-    return reply(Effects, Effects(None, None, compare(before, after, before.facts.recipes)))
-
-
-@router.get("/board", response_model=Board, responses=described())
-def board(kitchens: InKitchen) -> Response:
-    """Every serving on sale, with its cost today."""
-    return Response(kitchens.board(), media_type="application/json")
-
-
-@router.get("/allergens", response_model=AllergenMatrix, responses=described())
-def allergens(kitchens: InKitchen) -> Response:
-    """The soups on sale by allergen. An aid, not clearance."""
-    return reply(AllergenMatrix, allergen_matrix(kitchens.costing()))
-
-
-@router.get("/export", responses=described())
-def export(kitchens: InKitchen) -> Response:
-    """The whole kitchen as a kitchen document."""
-    with kitchens.database.reading() as connection:
-        text = write_kitchen(load_kitchen(connection))
-    return _download(text, "application/json", "potrel-kitchen.json")
-
-
-@router.get("/price-book.csv", responses=described(), response_class=Response)
-def price_book_as_csv(kitchens: InKitchen) -> Response:
-    """The price book as CSV."""
-    return _download(price_book_csv(kitchens.costing()), "text/csv; charset=utf-8", "potrel-price-book.csv")
-
-
-@router.get("/price-book.xlsx", responses=described(), response_class=Response)
-def price_book_as_xlsx(kitchens: InKitchen) -> Response:
-    """The price book as an XLSX workbook."""
-    return _download(price_book_xlsx(kitchens.costing()), _XLSX, "potrel-price-book.xlsx")
-
-
-@router.get("/offers.csv", responses=described(), response_class=Response)
-def offers_as_csv(kitchens: InKitchen) -> Response:
-    """All offers as CSV, to be read back without loss."""
-    return _download(offers_csv(kitchens.costing().facts.kitchen.offers), "text/csv; charset=utf-8", "potrel-offers.csv")
-
-
-@router.get("/offers.xlsx", responses=described(), response_class=Response)
-def offers_as_xlsx(kitchens: InKitchen) -> Response:
-    """All offers as an XLSX workbook."""
-    return _download(offers_xlsx(kitchens.costing().facts.kitchen.offers), _XLSX, "potrel-offers.xlsx")
-
-
-@router.get("/offers.xml", responses=described(), response_class=Response)
-def offers_as_ubl(kitchens: InKitchen) -> Response:
-    """All offers as a UBL 2.1 Catalogue."""
-    costing = kitchens.costing()
-    whole = costing.facts.kitchen
-    return _download(write_catalogue(whole, whole.offers, costing.on), "application/xml", "potrel-catalogue.xml")
-
-
-def _download(content: str | bytes, media_type: str, name: str) -> Response:
-    return Response(content, media_type=media_type, headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 
 def create_app(
@@ -152,6 +54,7 @@ def create_app(
             app.state.kitchens = Kitchens(database, today)
             app.state.reviews = Reviews(app.state.kitchens)
             app.state.scale = Scale(scale)
+            app.state.actor = NOBODY_KNOWN
             with by_the_clock(app.state.kitchens, app.state.reviews, clock):
                 yield
             app.state.scale.close()
@@ -179,8 +82,8 @@ def create_app(
 
 def _parts() -> tuple[APIRouter, ...]:
     return (
-        router, recipes.router, items.router, price_lists.router, pushes.router, yields.router, benches.router, practice.router,
-        scales.router, comparisons.router,
+        kitchen.router, board.router, recipes.router, workings.router, items.router, comparisons.router, lists.router,
+        yields.router, benches.router, scales.router, practice.router,
     )  # fmt: skip
 
 

@@ -3,102 +3,124 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
 from datetime import date
 
-from potrel.api.board_text import BoardText
-from potrel.core.costing import Costing
-from potrel.core.drift import Reach
-from potrel.core.keeping import keep_for_long
-from potrel.core.kitchen import Recipe
-from potrel.store.database import Database, Version, read_version
+from potrel.api.board.board_text import BoardText
+from potrel.api.keeping import keep_for_long
+from potrel.core.cost.costing import Costing
+from potrel.store.changes import ChangeKind, Version, changed_since, read_version
+from potrel.store.comparisons import load_comparisons
+from potrel.store.database import Connection, Database
+from potrel.store.items import load_items
 from potrel.store.kitchens import load_kitchen
-from potrel.store.offers import load_offers
+from potrel.store.offers import load_credits, load_offers
+from potrel.store.recipes import load_recipes
+from potrel.store.suppliers import load_suppliers
+from potrel.store.yields import load_tests
+
+# What these change is not told apart from the rest of the kitchen: it is read whole.
+_WHOLE: frozenset[ChangeKind] = frozenset({"all", "settings", "vessel"})
+# Where so many items or recipes changed, reading all is as quick as picking them out.
+_MANY = 400
 
 
 @dataclass(slots=True)
-class _Kept:
+class Kept:
+    """A kitchen, costed, and the version of the data that it was read at."""
+
     version: Version
     costing: Costing
-    # The recipes that moved since the board was last made; None where all may have.
-    moved: frozenset[str] | None
     board: str | None = None
-    reach: Reach | None = None
 
 
 class Kitchens:
-    """Keeps the newest costing. Any number of processes may do so: the version in the database decides what is new."""
+    """Keeps the newest costing. Any number of processes may do so: the change log in the database says what is new."""
 
     def __init__(self, database: Database, today: Callable[[], date]) -> None:
         self.database = database
         self._today = today
-        self._kept: _Kept | None = None
+        self._kept: Kept | None = None
         self._boards = BoardText()
-        self._lock = threading.Lock()
+        self._reading, self._writing_board = threading.Lock(), threading.Lock()
 
     def costing(self) -> Costing:
         """The kitchen, costed today."""
-        return self._current().costing
+        return self.current().costing
 
     def board(self) -> str:
         """The board of today, as JSON."""
-        return self._board_of(self._current())
-
-    def _board_of(self, kept: _Kept) -> str:
+        kept = self.current()
         if kept.board is None:
-            with self._lock:
-                if kept is self._kept:
-                    kept.board = kept.board or self._boards.of(kept.costing, kept.moved)
-                else:
-                    # Overtaken while it waited: the rows that are kept belong to a later costing by now.
-                    kept.board = BoardText().of(kept.costing, None)
+            with self._writing_board:
+                kept.board = kept.board or self._boards.of(kept.costing)
         return kept.board
 
-    def reach(self) -> Reach:
-        """Which servings each item reaches today."""
-        kept = self._current()
-        if kept.reach is None:
-            kept.reach = Reach(kept.costing)
-        return kept.reach
-
-    def saved(self, recipe: Recipe) -> None:
-        """Carry a recipe just saved into what is kept, where nothing else has changed in between."""
-        with self._lock:
-            kept, now = self._kept, self.database.version()
-            if kept is not None and now == Version(kept.version.changes + 1, kept.version.newest_offer):
-                self._kept = self._after(kept, now, kept.costing.replacing(recipe))
-
-    def offered(self, before: Costing, after: Costing, count: int) -> None:
-        """Carry so many prices just recorded into what is kept, where nothing else has changed in between."""
-        with self._lock:
-            kept, now = self._kept, self.database.version()
-            if kept is not None and kept.costing is before:
-                if now == Version(kept.version.changes, kept.version.newest_offer + count):
-                    self._kept = self._after(kept, now, after)
-
-    def _current(self) -> _Kept:
-        today, version = self._today(), self.database.version()
-        kept = self._kept
-        if kept is not None and kept.version == version and kept.costing.on == today:
-            return kept
-        with self._lock:
-            kept = self._kept
-            if kept is None or kept.version != version or kept.costing.on != today:
-                self._kept = kept = self._read(today, kept)
-            return kept
-
-    def _read(self, today: date, kept: _Kept | None) -> _Kept:
+    def current(self) -> Kept:
+        """What is kept, brought up to date."""
         with self.database.reading() as connection:
             version = read_version(connection)
-            if kept is not None and kept.version.changes == version.changes and kept.costing.on == today:
-                offers = load_offers(connection, after=kept.version.newest_offer)
-                return self._after(kept, version, kept.costing.with_offers(offers))
-            costing = Costing(load_kitchen(connection), today)
-        keep_for_long()
-        return _Kept(version, costing, None)
+        kept, today = self._kept, self._today()
+        if kept is not None and kept.version == version and kept.costing.on == today:
+            return kept
+        # One reads, the others wait for what it finds.
+        with self._reading, self.database.reading() as connection:
+            return self._keep(self._brought_up(connection, self._kept))
 
-    def _after(self, kept: _Kept, version: Version, costing: Costing) -> _Kept:
-        if costing.moved is None or (kept.board is None and kept.moved is None):
-            return _Kept(version, costing, None)
-        return _Kept(version, costing, costing.moved | (kept.moved or frozenset() if kept.board is None else frozenset()))
+    def seen_by(self, connection: Connection) -> Kept:
+        """The kitchen as a transaction sees it: for a writer, nothing changes any more between this and its end.
+
+        Takes no lock: a writer holds that of the database already.
+        """
+        return self._keep(self._brought_up(connection, self._kept))
+
+    def adopt(self, before: Kept, version: Version, costing: Costing) -> None:
+        """Keep a costing that a writer made of the one before, once its transaction has ended well."""
+        if self._kept is before:
+            self._kept = Kept(version, costing)
+
+    def _keep(self, found: Kept) -> Kept:
+        # One that was overtaken may be kept for a moment: whoever asks next brings it up to date again.
+        self._kept = found
+        return found
+
+    def _brought_up(self, connection: Connection, kept: Kept | None) -> Kept:
+        version, today = read_version(connection), self._today()
+        if kept is not None and kept.version == version and kept.costing.on == today:
+            return kept
+        if kept is not None:
+            changed = changed_since(connection, kept.version)
+            if not _WHOLE & changed.keys() and not any(len(ids) > _MANY for ids in (changed["item"], changed["recipe"])):
+                costing = kept.costing
+                if costing.on != today:
+                    costing = Costing(costing.view.kitchen, today)
+                return Kept(version, _with_changes(connection, costing, changed))
+        costing = Costing(load_kitchen(connection), today)
+        keep_for_long()
+        return Kept(version, costing)
+
+
+def _with_changes(connection: Connection, costing: Costing, changed: Mapping[ChangeKind, set[str]]) -> Costing:
+    """A costing with what the change log names read anew; everything else is taken over."""
+    kinds = {kind for kind, ids in changed.items() if ids}
+    if "item" in kinds:
+        items = load_items(connection, changed["item"])
+        costing = costing.with_items(items, changed["item"] - {item.id for item in items})
+    if "offer" in kinds:
+        costing = costing.with_offers(load_offers(connection, changed["offer"]))
+    if "recipe" in kinds:
+        recipes = load_recipes(connection, changed["recipe"])
+        costing = costing.with_recipes(recipes, changed["recipe"] - {recipe.id for recipe in recipes})
+    if kinds & {"supplier", "credit", "test", "comparison"}:
+        kitchen = costing.view.kitchen
+        costing = costing.with_kitchen(
+            replace(
+                kitchen,
+                suppliers=load_suppliers(connection) if "supplier" in kinds else kitchen.suppliers,
+                credits=load_credits(connection) if "credit" in kinds else kitchen.credits,
+                tests=load_tests(connection) if "test" in kinds else kitchen.tests,
+                comparisons=load_comparisons(connection) if "comparison" in kinds else kitchen.comparisons,
+            )
+        )
+    return costing

@@ -14,8 +14,8 @@ from starlette.exceptions import HTTPException
 from starlette.responses import Response
 
 from potrel.core.errors import BadDocument, BadQuantity, OutOfRange, PotrelError, RecipeLoop, UnknownFigure
-from potrel.core.kitchen import Item, Recipe
-from potrel.core.part import Part
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.recipes import Recipe
 from potrel.devices.scale import ScaleLost
 from potrel.devices.supplier_service import NoAnswer
 from potrel.formats.kitchen_json import part_to_plain, what_is_wrong
@@ -40,8 +40,9 @@ MEDIA_TYPE = "application/problem+json"
 
 
 @dataclass(frozen=True, slots=True)
-class ProblemDetails(Part):
-    """What went wrong with a request. `detail` is meant for the person at the screen.
+class ProblemDetails:
+    """What went wrong with a request. `detail` is meant for the person at the screen; `code` and `params` say the same in any
+    language.
 
     A stale save carries both versions: `theirs` (absent where it was taken off) and `their_revision`.
     """
@@ -55,6 +56,8 @@ class ProblemDetails(Part):
     their_item: Item | None = None
     their_revision: int | None = None
     saved_by: str | None = None
+    code: str | None = None
+    params: dict[str, str] | None = None
 
 
 # The first class that fits counts, so the special ones stand before the general.
@@ -95,7 +98,10 @@ def problem_response(status: int, slug: str, title: str, detail: str, **more: An
 
 def _for_error(_: Request, error: Exception) -> Response:
     status, slug, title = next((row[1:] for row in _TABLE if isinstance(error, row[0])), (500, "error", "An error"))
-    return problem_response(status, slug, title, _NO_DATABASE if status == 503 else str(error), **_more(error))
+    if not isinstance(error, PotrelError):
+        return problem_response(status, slug, title, _NO_DATABASE if status == 503 else str(error))
+    said = error.said
+    return problem_response(status, slug, title, said.english, code=said.code, params=dict(said.params), **_more(error))
 
 
 def _more(error: Exception) -> dict[str, Any]:
@@ -113,11 +119,14 @@ def _for_validation(_: Request, error: Exception) -> Response:
     if not isinstance(error, RequestValidationError):
         raise error
     first = dict(error.errors()[0])
-    where, message = what_is_wrong(first)
+    where, said = what_is_wrong(first)
+    more: dict[str, Any] = {"code": said.code, "params": dict(said.params)}
     if first["type"] == "json_invalid":
-        return problem_response(400, "not-json", "Not JSON", f"the request is not JSON that can be read: {message}")
+        return problem_response(400, "not-json", "Not JSON", f"the request is not JSON that can be read: {said}", **more)
     where = where.removeprefix("body").lstrip(".")
-    return problem_response(422, "not-understood", "Not understood", f"{where}: {message}" if where else message, where=where)
+    return problem_response(
+        422, "not-understood", "Not understood", f"{where}: {said}" if where else said.english, where=where, **more
+    )
 
 
 def _for_http(_: Request, error: Exception) -> Response:

@@ -8,9 +8,10 @@ from dataclasses import dataclass
 
 from rapidfuzz import fuzz
 
-from potrel.core.kitchen import Item, Kitchen
-from potrel.core.pack_text import CONTAINERS, UNIT_OF
-from potrel.core.price_list import ListLine, Match, PriceList
+from potrel.core.buy.pack_text import CONTAINERS, UNIT_OF
+from potrel.core.buy.price_list import ListLine, Match, PriceList
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.kitchen import Kitchen
 
 # Below this a name is not even proposed; from here on a person is asked to confirm it. Found by trial on made-up lists.
 _LIKELY = 78

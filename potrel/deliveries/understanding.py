@@ -8,10 +8,10 @@ from dataclasses import dataclass
 
 from rapidfuzz import fuzz, process, utils
 
-from potrel.core.kitchen import Kitchen
-from potrel.core.price_list import Match, PriceList
-from potrel.core.review import ListChoices
-from potrel.core.supply import Supplier
+from potrel.core.buy.price_list import Match, PriceList
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.supply import Supplier
+from potrel.core.rooms.review import ListChoices
 from potrel.deliveries.matching import match_lines
 from potrel.formats.column_heads import plain_head
 from potrel.formats.price_list import read_price_list

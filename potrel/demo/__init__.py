@@ -5,8 +5,8 @@ from __future__ import annotations
 from datetime import date
 from pathlib import Path
 
-from potrel.core.dates import newest_day, shifted
-from potrel.core.kitchen import Kitchen
+from potrel.core.kitchen.dates import newest_day, shifted
+from potrel.core.kitchen.kitchen import Kitchen
 from potrel.formats.kitchen_json import read_kitchen
 
 DOCUMENT = Path(__file__).parent / "slipway-canteen.json"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date
 
-from potrel.core.review import ListChoices
+from potrel.core.rooms.review import ListChoices
 from potrel.deliveries.understanding import Understood, understand
 from potrel.demo import SIMULATED, demo_kitchen, demo_lists
 from potrel.store.database import Database
@@ -20,7 +20,7 @@ def fill_demo(store: Database, today: date) -> bool:
         if not is_empty(connection):
             return False
     kitchen = demo_kitchen(today)
-    with store.writing() as connection:
+    with store.writing("the demo") as connection:
         insert_kitchen(connection, kitchen, "the demo")
         for name, data in demo_lists(today):
             *_, last = understand(data, kitchen, ListChoices())
@@ -31,7 +31,7 @@ def fill_demo(store: Database, today: date) -> bool:
 
 def move_supplier(store: Database, catalogue_url: str) -> None:
     """Say where the simulated supplier answers this time."""
-    with store.writing() as connection:
+    with store.writing("the demo") as connection:
         for supplier in load_suppliers(connection):
             if supplier.id == SIMULATED and supplier.catalogue_url != catalogue_url:
                 update_supplier(connection, replace(supplier, catalogue_url=catalogue_url))

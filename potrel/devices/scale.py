@@ -16,8 +16,8 @@ from decimal import Decimal
 from typing import Literal
 
 from potrel.core.errors import PotrelError
-from potrel.core.fields import Computed, Flag
-from potrel.core.part import Part
+from potrel.core.kitchen.kinds import Computed, Flag
+from potrel.core.sentences import say
 
 _LINE = re.compile(r"(-?\d{1,6}(?:\.\d{1,3})?) g (net|gross) (steady|moving)", re.ASCII)
 _LONGEST_LINE = 200
@@ -33,7 +33,7 @@ class ScaleLost(PotrelError):
 
 
 @dataclass(frozen=True, slots=True)
-class Reading(Part):
+class Reading:
     """What a scale shows. `grams` is None where it shows nothing to go by: none is set up, it is lost or overloaded."""
 
     state: Literal["none", "lost", "live", "over"]
@@ -100,7 +100,8 @@ class Scale:
                 raise OSError
             line.sendall(f"{command}\n".encode("ascii"))
         except OSError:
-            raise ScaleLost("the scale does not answer: look at its plug, or type the weight") from None
+            english = "the scale does not answer: look at its plug, or type the weight"
+            raise ScaleLost(say("scale_silent", english)) from None
 
     def close(self) -> None:
         """Let the line go."""

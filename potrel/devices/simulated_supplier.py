@@ -8,19 +8,21 @@ import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import date, timedelta
-from decimal import ROUND_HALF_UP, Decimal
+from decimal import Decimal
 from functools import partial
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
 from urllib.parse import parse_qs, urlsplit
 
-from potrel.core.kitchen import Item, Kitchen
-from potrel.core.supply import Offer, Supplier
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.quantities import parse_pack, parse_quantity
+from potrel.core.kitchen.supply import Offer, Supplier
+from potrel.core.numbers.rounding import half_up
 from potrel.formats.ubl_catalogue import write_catalogue
 
 _GOODS = Path(__file__).parent / "simulated_goods.csv"
 _BEGAN = date(2026, 1, 1)
-_CENT = Decimal("0.01")
 # How often, and how far: per good and week. Invented, so that a month shows every kind of change.
 _MOVES, _FAR, _DRAWN_BACK = 0.35, 0.08, 0.9
 _SHORT, _NEW_PACK = 0.05, 0.12
@@ -53,8 +55,8 @@ def _good(row: dict[str, str], day: date) -> tuple[Item, Offer, bool]:
         price, pack, drained = price * Decimal(row["other_ratio"]), row["other_pack"], row["other_drained"]
         name = name.replace(_in_a_name(row["pack"]), _in_a_name(pack))
     offer = Offer(
-        row["code"], "s", pack, price.quantize(_CENT, ROUND_HALF_UP), day, drained or None, code=row["code"],
-        gtin=row["gtin"] or None,
+        row["code"], "s", parse_pack(pack), half_up(price, 2), day, parse_quantity(drained) if drained else None,
+        code=row["code"], gtin=row["gtin"] or None,
     )  # fmt: skip
     return Item(row["code"], name, "goods"), offer, short
 

@@ -7,6 +7,7 @@ import urllib.error
 import urllib.request
 
 from potrel.core.errors import PotrelError
+from potrel.core.sentences import say
 from potrel.formats.upload import check_size
 
 _PATIENCE = 10.0
@@ -29,12 +30,14 @@ def fetch_catalogue(url: str, patience: float = _PATIENCE) -> bytes:
             return bytes(data)
     except urllib.error.HTTPError as error:
         with error:
-            raise NoAnswer(f"the supplier's service answers {error.code} ({error.reason}): is the address right?") from None
+            english = "the supplier's service answers {status} ({reason}): is the address right?"
+            raise NoAnswer(say("service_refuses", english, status=error.code, reason=error.reason)) from None
     except PotrelError:
         raise
     except (OSError, http.client.HTTPException, ValueError) as error:
         reason = getattr(error, "reason", error)
-        raise NoAnswer(f"the supplier's service does not answer ({reason}): is the address right? Try again later") from None
+        english = "the supplier's service does not answer ({reason}): is the address right? Try again later"
+        raise NoAnswer(say("no_answer", english, reason=reason)) from None
 
 
 def _opener() -> urllib.request.OpenerDirector:

@@ -8,8 +8,8 @@ from collections.abc import Mapping
 from functools import cache
 from typing import get_args
 
-from potrel.core.price_list import Meaning
-from potrel.core.table import table
+from potrel.core.buy.price_list import Meaning
+from potrel.core.tables import table
 from potrel.formats.tables import Rows
 
 _LOOKED_AT = 25

@@ -4,19 +4,18 @@ from __future__ import annotations
 
 import difflib
 import json
-from collections.abc import Iterator
 from dataclasses import fields, is_dataclass
 from typing import Any, get_type_hints
 
 from pydantic import TypeAdapter, ValidationError
 
-from potrel.core.checks import refuse_twice
+import potrel.formats.boundary  # noqa: F401 - teaches Pydantic the core's kinds before any adapter is made
 from potrel.core.errors import BadDocument, PotrelError
-from potrel.core.fields import Matching
-from potrel.core.graph import order_of
-from potrel.core.kitchen import Item, Kitchen, Line, Recipe
-from potrel.core.part import document_key
-from potrel.core.purchase import known_units, parse_pack, refuse_unknown_unit
+from potrel.core.kitchen.integrity import check_kitchen
+from potrel.core.kitchen.keyed import document_key
+from potrel.core.kitchen.kinds import Matching
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.sentences import Sentence, say
 
 LARGEST_DOCUMENT = 64 * 1024 * 1024
 
@@ -33,7 +32,8 @@ def _adapter(part: Any) -> TypeAdapter[Any]:
 def read_kitchen(data: bytes | str) -> Kitchen:
     """The kitchen that a document describes; BadDocument, in one line, for the first thing wrong with it."""
     if len(data) > LARGEST_DOCUMENT:
-        raise BadDocument("", f"the document is larger than {LARGEST_DOCUMENT // 1024**2} MB: is it a kitchen document?")
+        english = "the document is larger than {most} MB: is it a kitchen document?"
+        raise BadDocument("", say("document_too_large", english, most=LARGEST_DOCUMENT // 1024**2))
     try:
         kitchen: Kitchen = _adapter(Kitchen).validate_json(data)
     except ValidationError as error:
@@ -84,130 +84,47 @@ def part_to_plain(part: type[Any], value: Any, *, whole: bool = True) -> Any:
     return _adapter(part).dump_python(value, mode="json", by_alias=True, exclude_defaults=not whole)
 
 
-def check_kitchen(kitchen: Kitchen) -> None:
-    """BadDocument or RecipeLoop where the parts of a kitchen do not fit together."""
-    for where, what, parts in (
-        ("suppliers", "supplier", kitchen.suppliers),
-        ("vessels", "vessel", kitchen.vessels),
-        ("items", "item", kitchen.items),
-        ("recipes", "recipe", kitchen.recipes),
-    ):
-        _at(where, refuse_twice, what, (part.id for part in parts))
-    _at("offers", refuse_twice, "offer", (offer.id for offer in kitchen.offers if offer.id))
-    items = {item.id: item for item in kitchen.items}
-    suppliers = {supplier.id for supplier in kitchen.suppliers}
-    units = known_units(kitchen.items)
-    for place, item in enumerate(kitchen.items):
-        if item.preferred_supplier is not None and item.preferred_supplier not in suppliers:
-            raise BadDocument(f"items[{place}]", f'no supplier has the id "{item.preferred_supplier}"')
-    _check_offers(kitchen, items, suppliers, units)
-    _check_credits(kitchen, items, suppliers)
-    _at("tests", refuse_twice, "test", (test.id for test in kitchen.tests))
-    for place, test in enumerate(kitchen.tests):
-        if test.item not in items:
-            raise BadDocument(f"tests[{place}]", f'no item has the id "{test.item}"')
-        if test.supplier is not None and test.supplier not in suppliers:
-            raise BadDocument(f"tests[{place}]", f'no supplier has the id "{test.supplier}"')
-    _at("comparisons", refuse_twice, "comparison", (one.id for one in kitchen.comparisons))
-    recipes = {recipe.id: recipe for recipe in kitchen.recipes}
-    for place, recipe in enumerate(kitchen.recipes):
-        _at(f"recipes[{place}] ({recipe.id})", check_recipe, recipe, items, recipes, kitchen, units)
-    order_of(recipes, lambda recipe_id: recipes[recipe_id].uses())
-
-
-def check_recipe(recipe: Recipe, items: dict[str, Item], recipes: dict[str, Recipe], kitchen: Kitchen, units: set[str]) -> None:
-    """BadDocument where a recipe names an item, recipe, vessel or unit that the kitchen does not have."""
-    vessels = {vessel.id for vessel in kitchen.vessels}
-    for stage in recipe.stages:
-        if stage.vessel is not None and stage.vessel not in vessels:
-            raise BadDocument(f'stage "{stage.id}"', f'no vessel has the id "{stage.vessel}"')
-    for line in _lines(recipe):
-        if line.item is not None and line.item not in items:
-            raise BadDocument("", f'no item has the id "{line.item}"')
-        if line.recipe is not None and line.recipe not in recipes:
-            raise BadDocument("", f'no recipe has the id "{line.recipe}"')
-        refuse_unknown_unit(line.quantity, units)
-
-
-def _check_offers(kitchen: Kitchen, items: dict[str, Item], suppliers: set[str], units: set[str]) -> None:
-    ids: set[str] = set()
-    for place, offer in enumerate(kitchen.offers):
-        where = f"offers[{place}]"
-        if offer.item not in items:
-            raise BadDocument(where, f'no item has the id "{offer.item}"')
-        if offer.supplier not in suppliers:
-            raise BadDocument(where, f'no supplier has the id "{offer.supplier}"')
-        if offer.corrects is not None and offer.corrects not in ids:
-            raise BadDocument(where, f'it corrects "{offer.corrects}", which is no offer before it')
-        if offer.id is not None:
-            ids.add(offer.id)
-        pack = _at(where, parse_pack, offer.pack)
-        _at(where, refuse_unknown_unit, f"1 {pack.inner.unit}", units)
-
-
-def _check_credits(kitchen: Kitchen, items: dict[str, Item], suppliers: set[str]) -> None:
-    _at("credits", refuse_twice, "credit", (credit.id for credit in kitchen.credits if credit.id))
-    ids: set[str | None] = {None}
-    for place, credit in enumerate(kitchen.credits):
-        for what, wanted, there in (("item", credit.item, items), ("supplier", credit.supplier, suppliers)):
-            if wanted not in there:
-                raise BadDocument(f"credits[{place}]", f'no {what} has the id "{wanted}"')
-        if credit.withdraws not in ids:
-            raise BadDocument(f"credits[{place}]", f'it takes back "{credit.withdraws}", which is no credit before it')
-        _at(f"credits[{place}]", parse_pack, credit.pack)
-        ids.add(credit.id)
-
-
-def _lines(recipe: Recipe) -> Iterator[Line]:
-    yield from recipe.all_lines()
-    for stage in recipe.stages:
-        with_ = stage.change.with_
-        if with_ is not None:
-            yield Line(quantity="1 g", item=with_.item, recipe=with_.recipe, preparation=with_.preparation)
-
-
-def _at(where: str, check: Any, *args: Any) -> Any:
-    """Run a check, and say where in the document its error lies."""
-    try:
-        return check(*args)
-    except PotrelError as error:
-        raise BadDocument(where, str(error)) from None
-
-
-def _first(error: ValidationError, root: type[Any]) -> tuple[str, str]:
+def _first(error: ValidationError, root: type[Any]) -> tuple[str, Sentence]:
     return what_is_wrong(dict(error.errors(include_url=False)[0]), root)
 
 
-def what_is_wrong(error: dict[str, Any], root: type[Any] = Kitchen) -> tuple[str, str]:
+def what_is_wrong(error: dict[str, Any], root: type[Any] = Kitchen) -> tuple[str, Sentence]:
     """Where a validation error lies and what would mend it, both in words."""
-    return _path(error["loc"]), _message(error, root)
+    where, cause = _path(error["loc"]), error.get("ctx", {}).get("error")
+    if isinstance(cause, BadDocument):
+        return ".".join(step for step in (where, cause.where) if step), cause.message
+    if isinstance(cause, PotrelError):
+        return where, cause.said
+    return where, _said(error, root)
 
 
-def _message(error: dict[str, Any], root: type[Any]) -> str:
+def _said(error: dict[str, Any], root: type[Any]) -> Sentence:
     kind, key = error["type"], str(error["loc"][-1]) if error["loc"] else ""
     cause = error.get("ctx", {}).get("error")
-    if isinstance(cause, BadDocument) and cause.where:
-        return f"{cause.where}: {cause}".removeprefix(f"{cause.where}: {cause.where}: ")
     if cause is not None and not isinstance(cause, str):
-        return str(cause)
+        return say("bad_value", "{cause}", cause=cause)
     if kind in ("unexpected_keyword_argument", "extra_forbidden"):
         close = difflib.get_close_matches(key, _keys(root), 1)
-        return f'unknown key "{key[:60]}"' + (f': did you mean "{close[0]}"?' if close else ": take it out")
+        if close:
+            return say("unknown_key_like", 'unknown key "{key}": did you mean "{close}"?', key=key[:60], close=close[0])
+        return say("unknown_key", 'unknown key "{key}": take it out', key=key[:60])
     if kind == "missing":
-        return f'the key "{key}" is missing'
+        return say("missing_key", 'the key "{key}" is missing', key=key)
     if kind == "string_type":
-        return f"must be a text in quotes, not {json.dumps(error['input'])[:40]}"
+        return say("no_text", "must be a text in quotes, not {value}", value=json.dumps(error["input"])[:40])
     if kind == "string_pattern_mismatch":
-        return f"{json.dumps(error['input'])[:60]} is not {_in_words(error['ctx']['pattern'])}"
+        wanted = _in_words(error["ctx"]["pattern"])
+        return say("not_of_the_kind", "{value} is not {wanted}", value=json.dumps(error["input"])[:60], wanted=wanted)
     if kind == "json_invalid":
-        return f"this is not JSON that can be read: {error['ctx']['error']}"
+        return say("no_json", "this is not JSON that can be read: {cause}", cause=error["ctx"]["error"])
     message: str = error["msg"]
-    return message[0].lower() + message[1:]
+    return say("not_valid", "{message}", message=message[0].lower() + message[1:])
 
 
 def _in_words(pattern: str) -> str:
     known = {
-        "^-?(0": "a plain number such as 0.75", "^[0-9]{4}-[0-9]{2}-[0-9]{2}T": "a moment such as 2026-11-24T06:30:00Z",
+        "^-?(0": "a plain number of at most 12 digits and 12 places, such as 0.75",
+        "^[0-9]{4}-[0-9]{2}-[0-9]{2}T": "a moment such as 2026-11-24T06:30:00Z",
         "^[0-9]{4}": "a date such as 2026-11-24", **Matching.in_words,
     }  # fmt: skip
     return next((words for start, words in known.items() if pattern.startswith(start)), f"a text of the pattern {pattern}")
@@ -218,7 +135,7 @@ def _path(loc: tuple[int | str, ...]) -> str:
     for step in loc:
         if isinstance(step, int):
             path += f"[{step}]"
-        elif "[" not in step and step not in ("str", "chain"):
+        elif "[" not in step and step not in ("str", "chain") and not step.startswith("function-"):
             path += f".{step[:60]}"
     return path.lstrip(".")
 

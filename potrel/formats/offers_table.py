@@ -9,8 +9,9 @@ from datetime import date
 from decimal import Decimal
 
 from potrel.core.errors import BadDocument
-from potrel.core.fields import as_written
-from potrel.core.supply import Offer
+from potrel.core.kitchen.kinds import as_written
+from potrel.core.kitchen.supply import Offer
+from potrel.core.sentences import say
 from potrel.formats.kitchen_json import part_from
 from potrel.formats.sheets import as_cell, from_cell, workbook
 from potrel.formats.tables import Rows, csv_rows, xlsx_rows
@@ -25,7 +26,8 @@ _WIDTHS = {"item": 18, "supplier": 16, "pack": 14, "source": 22}
 
 def _cells(offer: Offer) -> list[str | Decimal | date | None]:
     return [
-        offer.id, offer.item, offer.supplier, offer.pack, offer.price, offer.on, offer.until, offer.drained, offer.code,
+        offer.id, offer.item, offer.supplier, offer.pack.text, offer.price, offer.on, offer.until,
+        None if offer.drained is None else offer.drained.text, offer.code,
         offer.gtin, offer.source, offer.delivered, offer.corrects, "yes" if offer.withdrawn else None,
     ]  # fmt: skip
 
@@ -52,7 +54,8 @@ def read_offers(data: bytes) -> tuple[Offer, ...]:
     heads = rows[0]
     missing = [name for name in ("item", "supplier", "pack", "price", "on") if name not in heads]
     if missing:
-        raise BadDocument("row 1", f"the heads {', '.join(missing)} are missing: is this a table of offers?")
+        english = "the heads {missing} are missing: is this a table of offers?"
+        raise BadDocument("row 1", say("heads_missing", english, missing=", ".join(missing)))
     return tuple(_offer(heads, rows, place) for place in range(1, len(rows)) if any(rows[place]))
 
 
@@ -70,5 +73,5 @@ def offer_from(plain: dict[str, object], where: str) -> Offer:
     try:
         offer: Offer = part_from(Offer, plain)
     except BadDocument as error:
-        raise BadDocument(where, str(error)) from None
+        raise BadDocument(where, error.said) from None
     return offer

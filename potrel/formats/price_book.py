@@ -9,10 +9,10 @@ from dataclasses import astuple, dataclass, fields
 from datetime import date
 from decimal import Decimal
 
-from potrel.core.costing import Costing
-from potrel.core.fields import rounded
-from potrel.core.kitchen import Item
-from potrel.core.working import explain_item
+from potrel.core.cost.costing import Costing
+from potrel.core.cost.usable_kilo import usable_kilo
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.kinds import rounded
 from potrel.formats.sheets import as_cell, workbook
 
 _WIDTHS = {"name": 28, "supplier": 22, "preparation": 24, "source": 30}
@@ -44,32 +44,32 @@ COLUMNS = tuple(field.name.rstrip("_") for field in fields(PriceBookRow))
 
 def price_book(costing: Costing) -> Iterator[PriceBookRow]:
     """The rows of the price book on the day of a costing, by name: one for each item as bought, then its preparations."""
-    for item in sorted(costing.facts.kitchen.items, key=lambda one: one.name.casefold()):
+    for item in sorted(costing.view.kitchen.items, key=lambda one: one.name.casefold()):
         yield _row(costing, item, None)
         for preparation in item.preparations:
             yield _row(costing, item, preparation.id)
 
 
 def _row(costing: Costing, item: Item, preparation_id: str | None) -> PriceBookRow:
-    price, per_gram = costing.facts.price(item.id), costing.per_gram(item.id)
+    view = costing.view
+    price, per_kg = view.price(item.id), view.per_kg(item.id)
     offer = None if price is None else price.offer
-    step = None if preparation_id is None else costing.facts.preparation(item, preparation_id)
-    usable = None if step is None else explain_item(costing, "", item.id, step.id)
+    step = None if preparation_id is None else view.preparation(item, preparation_id)
     return PriceBookRow(
         item=item.id,
         name=item.name,
         kind=item.kind,
-        supplier="" if offer is None else costing.facts.suppliers[offer.supplier].name,
-        pack="" if offer is None else offer.pack,
+        supplier="" if offer is None else view.supplier_name(offer.supplier),
+        pack="" if offer is None else offer.pack.text,
         price=None if offer is None else offer.price,
-        currency=costing.facts.kitchen.currency,
+        currency=view.kitchen.currency,
         since=None if offer is None else offer.on,
         until=None if offer is None else offer.until,
-        price_per_kg=None if per_gram is None else per_gram * 1000,
+        price_per_kg=per_kg,
         preparation="" if step is None else step.name,
         yield_=None if step is None else step.yield_,
         source="" if step is None else step.source or "",
-        usable_per_kg=None if usable is None else usable.value,
+        usable_per_kg=None if step is None else usable_kilo(view, item, step),
         allergens=", ".join(item.allergens),
     )
 

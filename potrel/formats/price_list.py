@@ -7,9 +7,10 @@ from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from decimal import Decimal
 
-from potrel.core.fields import plain
-from potrel.core.pack_text import read_pack, understood_pack
-from potrel.core.price_list import ListKind, ListLine, Meaning, PriceList
+from potrel.core.buy.pack_text import read_pack, understood_pack
+from potrel.core.buy.price_list import ListKind, ListLine, Meaning, PriceList
+from potrel.core.kitchen.kinds import carried, plain
+from potrel.core.sentences import Sentence, say
 from potrel.formats.amounts import Amounts, Dates, shared_out
 from potrel.formats.column_heads import find_heads, names_of
 from potrel.formats.tables import Rows, csv_rows, xlsx_rows
@@ -18,6 +19,7 @@ from potrel.formats.upload import kind_of_file
 
 _STEP = 500
 _SAMPLE = 4
+_LARGEST = Decimal(10**12)
 
 
 def read_price_list(
@@ -55,7 +57,9 @@ class _Columns:
 
     def amount(self, row: list[str], meaning: str) -> Decimal | None:
         reader = self._amounts.get(meaning)
-        return None if reader is None else reader.read(self.cell(row, meaning))
+        found = None if reader is None else reader.read(self.cell(row, meaning))
+        # What has more places than the kitchen document carries is rounded where it comes in.
+        return None if found is None or abs(found) >= _LARGEST else carried(found)
 
     def line(self, row: list[str], place: int) -> ListLine:
         text = self.cell(row, "name") or self.cell(row, "code") or self.cell(row, "item")
@@ -67,21 +71,22 @@ class _Columns:
         on, until = (self._dates[one].read(self.cell(row, one)) if one in self._dates else None for one in ("on", "until"))
         written = self.cell(row, "on")
         if problem is None and written and on is None:
-            problem = f'its date "{written[:20]}" cannot be read: write it as 2026-11-24'
+            problem = say("date_unread", 'its date "{date}" cannot be read: write it as 2026-11-24', date=written[:20])
         return ListLine(
             place, text[:400], said.name or text[:400], self.cell(row, "code")[:200] or None, gtin_in(self.cell(row, "gtin")),
             _agreed(columns, said.pack), price, quantity, on, until, understood_pack(self.cell(row, "drained")),
             self.cell(row, "item") or None, self.cell(row, "supplier") or None, problem,
         )  # fmt: skip
 
-    def _price(self, row: list[str], quantity: Decimal | None) -> tuple[Decimal | None, str | None]:
+    def _price(self, row: list[str], quantity: Decimal | None) -> tuple[Decimal | None, Sentence | None]:
         """The price of a pack: as it stands there, else the amount of the line over its packs."""
         written = self.cell(row, "price")
         price = self.amount(row, "price")
         if price is not None:
             return price, None
         if written:
-            return None, f'its price "{written[:20]}" can be read in two ways or in none: write it as 1234.50'
+            english = 'its price "{price}" can be read in two ways or in none: write it as 1234.50'
+            return None, say("price_in_two_ways", english, price=written[:20])
         amount = self.amount(row, "amount")
         if amount is not None and quantity:
             return shared_out(amount, quantity), None

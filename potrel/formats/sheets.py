@@ -7,6 +7,8 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from datetime import date
 from decimal import Decimal
 
+from potrel.core.kitchen.kinds import as_written
+
 _FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
 
 
@@ -23,6 +25,11 @@ def as_cell(value: object, number: Callable[[Decimal], str]) -> str:
 def from_cell(cell: str) -> str:
     """The text that `as_cell` wrote."""
     return cell[1:] if cell.startswith("'") and cell[1:].startswith((*_FORMULA_STARTS, "'")) else cell
+
+
+def _fits(value: Decimal) -> bool:
+    """Whether a workbook, whose numbers have 15 digits, carries a decimal without loss; else it stands there as a text."""
+    return Decimal(f"{float(value):.15g}") == value
 
 
 def workbook(
@@ -53,11 +60,11 @@ def workbook(
         last = 0
         for last, row in enumerate(rows, 1):
             for place, value in enumerate(row):
-                if isinstance(value, Decimal):
+                if isinstance(value, Decimal) and _fits(value):
                     sheet.write_number(last, place, float(value), None if heads[place] in plain_numbers else money)
                 elif isinstance(value, date):
                     sheet.write_datetime(last, place, value, day)
-                elif value:
-                    sheet.write_string(last, place, str(value))
+                elif value is not None and value != "":
+                    sheet.write_string(last, place, as_written(value) if isinstance(value, Decimal) else str(value))
         sheet.autofilter(0, 0, last, len(heads) - 1)
     return target.getvalue()

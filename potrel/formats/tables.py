@@ -8,7 +8,8 @@ import re
 from datetime import date, datetime
 from decimal import Decimal
 
-from potrel.core.fields import plain
+from potrel.core.kitchen.kinds import plain
+from potrel.core.sentences import say
 from potrel.formats.amounts import one_line
 from potrel.formats.upload import BadFile, check_workbook, text_of
 
@@ -26,7 +27,7 @@ def csv_rows(data: bytes) -> Rows:
     text = text_of(data)
     lines = [line for line in text[:20_000].splitlines()[:30] if line.strip()]
     if not lines:
-        raise BadFile("the file holds no line: export it again")
+        raise BadFile(say("no_line", "the file holds no line: export it again"))
     rows: Rows = []
     try:
         for cells in csv.reader(io.StringIO(text, newline=""), delimiter=_delimiter(lines), strict=True):
@@ -34,7 +35,8 @@ def csv_rows(data: bytes) -> Rows:
             _check_size(rows[-1], len(rows))
         _refuse_formulas(rows[-1], len(rows))
     except csv.Error as error:
-        raise BadFile(f"row {len(rows) + 1} of the CSV is broken ({error}): is the file whole?") from None
+        english = "row {row} of the CSV is broken ({cause}): is the file whole?"
+        raise BadFile(say("broken_row", english, row=len(rows) + 1, cause=error)) from None
     return rows
 
 
@@ -58,13 +60,14 @@ def xlsx_rows(data: bytes) -> Rows:
         book = CalamineWorkbook.from_filelike(io.BytesIO(data))
         sheets = [book.get_sheet_by_name(name).to_python() for name in book.sheet_names]
     except (CalamineError, OSError, ValueError) as error:
-        raise BadFile(f"the workbook cannot be read ({str(error)[:80]}): save it again as XLSX") from None
+        english = "the workbook cannot be read ({cause}): save it again as XLSX"
+        raise BadFile(say("workbook_unread", english, cause=str(error)[:80])) from None
     rows: Rows = []
     for cells in max(sheets, key=len, default=[]):
         rows.append([_as_text(cell) for cell in cells])
         _check_size(rows[-1], len(rows))
     if not rows:
-        raise BadFile("the workbook has no row that holds anything")
+        raise BadFile(say("empty_workbook", "the workbook has no row that holds anything"))
     return rows
 
 
@@ -72,7 +75,8 @@ def _as_text(cell: object) -> str:
     if isinstance(cell, bool):
         return str(cell)
     if isinstance(cell, float):
-        return plain(Decimal(repr(cell)))
+        # A workbook stores 11.52 as 11.520000000000001: it shows, and means, 15 digits.
+        return plain(Decimal(f"{cell:.15g}"))
     if isinstance(cell, datetime):
         return cell.date().isoformat()
     if isinstance(cell, date):
@@ -82,16 +86,19 @@ def _as_text(cell: object) -> str:
 
 def _check_size(row: list[str], number: int) -> None:
     if number > MOST_ROWS:
-        raise BadFile(f"the list has more than {MOST_ROWS} rows: split it")
+        raise BadFile(say("too_many_rows", "the list has more than {most} rows: split it", most=MOST_ROWS))
     if len(row) > _MOST_COLUMNS:
-        raise BadFile(f"row {number} has {len(row)} columns: is this a price list?")
+        english = "row {row} has {columns} columns: is this a price list?"
+        raise BadFile(say("too_many_columns", english, row=number, columns=len(row)))
     for cell in row:
         if len(cell) > _LONGEST_CELL:
-            raise BadFile(f"row {number} has a cell of {len(cell)} characters: is the file whole?")
+            english = "row {row} has a cell of {length} characters: is the file whole?"
+            raise BadFile(say("cell_too_long", english, row=number, length=len(cell)))
 
 
 def _refuse_formulas(row: list[str], number: int) -> None:
     for cell in row:
         if cell.startswith(_FORMULA_STARTS) and len(cell) > 1 and not _NUMBER.fullmatch(cell):
             if cell[0] == "=" or re.match(r"[+\-@]\s*[\w(]+[(|!]", cell):
-                raise BadFile(f'row {number} holds a formula ("{cell[:30]}"): paste its values only, and save it again')
+                english = 'row {row} holds a formula ("{cell}"): paste its values only, and save it again'
+                raise BadFile(say("formula_in_row", english, row=number, cell=cell[:30]))

@@ -12,13 +12,14 @@ from decimal import Decimal, InvalidOperation
 from functools import cache, lru_cache
 from xml.etree.ElementTree import Element, ParseError, fromstring
 
+from potrel.core.buy.pack_text import read_pack
+from potrel.core.buy.price_list import ListKind, ListLine, PriceList
 from potrel.core.errors import PotrelError
-from potrel.core.fields import plain
-from potrel.core.pack_text import read_pack
-from potrel.core.price_list import ListKind, ListLine, PriceList
-from potrel.core.purchase import parse_pack
-from potrel.core.table import table
-from potrel.core.units import kind_of
+from potrel.core.kitchen.kinds import carried, plain
+from potrel.core.kitchen.quantities import parse_pack
+from potrel.core.numbers.units import kind_of
+from potrel.core.sentences import say
+from potrel.core.tables import table
 from potrel.formats.amounts import one_line, shared_out
 from potrel.formats.upload import BadFile
 
@@ -77,12 +78,14 @@ def _read(root: Element) -> PriceList:
     document = _DOCUMENTS.get(root.tag)
     if document is None:
         name = root.tag.rsplit("}", 1)[-1][:60]
-        raise BadFile(f'the file is XML, but "{name}" is no UBL 2.1 Invoice, CreditNote or Catalogue')
+        english = 'the file is XML, but "{name}" is no UBL 2.1 Invoice, CreditNote or Catalogue'
+        raise BadFile(say("no_ubl", english, name=name))
     lines = root.findall(f"cac:{document.line}", NAMES)
     if not lines:
-        raise BadFile(f"the {root.tag.rsplit('}', 1)[-1]} holds no {document.line}: is it whole?")
+        name = root.tag.rsplit("}", 1)[-1]
+        raise BadFile(say("no_ubl_line", "the {document} holds no {line}: is it whole?", document=name, line=document.line))
     if len(lines) > _MOST_LINES:
-        raise BadFile(f"the document has more than {_MOST_LINES} lines: split it")
+        raise BadFile(say("too_many_lines", "the document has more than {most} lines: split it", most=_MOST_LINES))
     day = _as_date(_text_at(root, "cbc:IssueDate"))
     delivered = _as_date(_text_at(root, "cac:Delivery/cbc:ActualDeliveryDate"))
     return PriceList(
@@ -108,9 +111,11 @@ def parsed(data: bytes) -> Element:
         next(iterparse(io.BytesIO(data), ("start",), forbid_dtd=True))
         root = fromstring(data)  # noqa: S314
     except DefusedXmlException:
-        raise BadFile("the XML holds a document type or entities, which no list needs: it was not opened") from None
+        english = "the XML holds a document type or entities, which no list needs: it was not opened"
+        raise BadFile(say("xml_entities", english)) from None
     except (ParseError, LookupError, ValueError) as error:
-        raise BadFile(f"the XML is broken or not whole ({str(error)[:80]}): fetch it again") from None
+        english = "the XML is broken or not whole ({cause}): fetch it again"
+        raise BadFile(say("broken_xml", english, cause=str(error)[:80])) from None
     return root
 
 
@@ -126,7 +131,7 @@ def _as_number(text: str | None) -> Decimal | None:
         value = None if text is None else Decimal(text)
     except InvalidOperation:
         return None
-    return value if value is not None and value.is_finite() and abs(value) < 10**12 else None
+    return carried(value) if value is not None and value.is_finite() and abs(value) < 10**12 else None
 
 
 def _as_date(text: str | None) -> date | None:
@@ -209,7 +214,7 @@ def _line(node: Element, place: int, document: _Document) -> ListLine:
     sold_by = line.unit(f"{price}/BaseQuantity") or line.unit(document.quantity) or line.text("OrderableUnit")
     problem = None
     if quantity is not None and quantity <= 0:
-        problem = f"{plain(quantity)} of it: what goes back belongs on a credit note"
+        problem = say("goes_back", "{packs} of it: what goes back belongs on a credit note", packs=plain(quantity))
     return ListLine(
         place, text, read_pack(text).name or text,
         code=line.text("Item/SellersItemIdentification/ID"),

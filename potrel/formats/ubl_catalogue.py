@@ -6,10 +6,10 @@ from collections.abc import Container, Iterable
 from datetime import date
 from xml.etree import ElementTree as ET
 
-from potrel.core.fields import as_written, plain
-from potrel.core.kitchen import Item, Kitchen
-from potrel.core.purchase import parse_pack
-from potrel.core.supply import Offer
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.kinds import as_written, plain
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.supply import Offer
 from potrel.formats.offers_table import offer_from
 from potrel.formats.ubl import CAC, CBC, NAMES, NAMESPACE, flat, parsed, unit_codes
 
@@ -88,10 +88,10 @@ def _terms(line: ET.Element, offer: Offer, currency: str) -> None:
 
 def _item(line: ET.Element, offer: Offer, item: Item, buyers_id: str | None) -> None:
     node = _under(line, "cac:Item")
-    pack = parse_pack(offer.pack)
-    code = next((code for code, unit in unit_codes().items() if unit == pack.inner.unit), None)
+    pack = offer.pack
+    code = next((code for code, unit in unit_codes().items() if unit == pack.unit), None)
     if code is not None:
-        _under(node, "cbc:PackQuantity", plain(pack.inner.amount), unitCode=code)
+        _under(node, "cbc:PackQuantity", plain(pack.amount), unitCode=code)
         _under(node, "cbc:PackSizeNumeric", plain(pack.count))
     _under(node, "cbc:Name", item.name)
     if buyers_id is not None:
@@ -101,7 +101,8 @@ def _item(line: ET.Element, offer: Offer, item: Item, buyers_id: str | None) -> 
     if offer.gtin is not None:
         _under(node, "cac:StandardItemIdentification/cbc:ID", offer.gtin, schemeID="0160")
     values = {
-        "pack": offer.pack, "drained": offer.drained, "corrects": offer.corrects, "source": offer.source,
+        "pack": pack.text, "drained": None if offer.drained is None else offer.drained.text,
+        "corrects": offer.corrects, "source": offer.source,
         "delivered": None if offer.delivered is None else as_written(offer.delivered),
         "withdrawn": "yes" if offer.withdrawn else None, "id": offer.id,
     }  # fmt: skip

@@ -8,12 +8,14 @@ import zipfile
 import zlib
 
 from potrel.core.errors import PotrelError
+from potrel.core.sentences import say
 
 LARGEST_FILE = 20 * 1024 * 1024
 # A sheet of 10,000 lines unpacks to some 3 MB at a ratio of 10. What goes far beyond is no price list.
 _LARGEST_UNPACKED = 120 * 1024 * 1024
 _MOST_MEMBERS = 400
 _CHUNK = 1 << 20
+_TOO_LARGE = say("unpacks_to_too_much", "the workbook unpacks to far more than a price list holds: it was not opened")
 _DOCTYPE = re.compile(rb"<!\s*(?:DOCTYPE|ENTITY)", re.IGNORECASE)
 _FORMULA = re.compile(rb"<(?:\w+:)?f(?:\s[^>]*)?>")
 
@@ -25,9 +27,10 @@ class BadFile(PotrelError):
 def check_size(size: int) -> None:
     """BadFile where a file has more bytes than any list would."""
     if size > LARGEST_FILE:
-        raise BadFile(f"the file is larger than {LARGEST_FILE // 1024**2} MB: is it a price list? Split it if so")
+        english = "the file is larger than {most} MB: is it a price list? Split it if so"
+        raise BadFile(say("file_too_large", english, most=LARGEST_FILE // 1024**2))
     if size == 0:
-        raise BadFile("the file is empty: export it again")
+        raise BadFile(say("empty_file", "the file is empty: export it again"))
 
 
 def kind_of_file(data: bytes) -> str:
@@ -45,7 +48,7 @@ def kind_of_file(data: bytes) -> str:
         (b"PK", "a ZIP that is not whole: fetch it again"),
     ):
         if head.startswith(start):
-            raise BadFile(f"the file is {what}")
+            raise BadFile(say("other_file", "the file is {what}", what=what))
     if text_of(data[:4096] if b"\x00" in head else data[:256], partly=True).lstrip("\ufeff \t\r\n").startswith("<"):
         return "xml"
     return "csv"
@@ -57,7 +60,7 @@ def text_of(data: bytes, *, partly: bool = False) -> str:
         if data.startswith(mark):
             return _decoded(data[: len(data) // 2 * 2] if partly and coding == "utf-16" else data, coding, partly)
     if b"\x00" in data:
-        raise BadFile("the file is no text: save it as CSV in UTF-8, or as XLSX")
+        raise BadFile(say("no_text_file", "the file is no text: save it as CSV in UTF-8, or as XLSX"))
     try:
         return data.decode("utf-8")
     except UnicodeDecodeError as error:
@@ -70,7 +73,8 @@ def _decoded(data: bytes, coding: str, partly: bool) -> str:
     try:
         return data.decode(coding, "ignore" if partly else "strict")
     except UnicodeDecodeError as error:
-        raise BadFile(f"the letters at byte {error.start} cannot be read: save the file in UTF-8") from None
+        english = "the letters at byte {place} cannot be read: save the file in UTF-8"
+        raise BadFile(say("unread_letters", english, place=error.start)) from None
 
 
 def check_workbook(data: bytes) -> None:
@@ -79,19 +83,20 @@ def check_workbook(data: bytes) -> None:
         with zipfile.ZipFile(io.BytesIO(data)) as book:
             members = book.infolist()
             if len(members) > _MOST_MEMBERS or sum(member.file_size for member in members) > _LARGEST_UNPACKED:
-                raise BadFile("the workbook unpacks to far more than a price list holds: it was not opened")
+                raise BadFile(_TOO_LARGE)
             names = {member.filename for member in members}
             if "xl/workbook.xml" not in names:
-                raise BadFile("the file is a ZIP, but no XLSX workbook: unpack it, or save the list as XLSX")
+                english = "the file is a ZIP, but no XLSX workbook: unpack it, or save the list as XLSX"
+                raise BadFile(say("no_workbook", english))
             if any(name.lower().endswith("vbaproject.bin") for name in names):
-                raise BadFile("the workbook holds macros: save it as XLSX without macros")
+                raise BadFile(say("macros", "the workbook holds macros: save it as XLSX without macros"))
             left = _LARGEST_UNPACKED
             for member in members:
                 left = _check_member(book, member, left)
     except BadFile:
         raise
     except (zipfile.BadZipFile, zipfile.LargeZipFile, zlib.error, EOFError, OSError, RuntimeError, ValueError):
-        raise BadFile("the workbook is damaged or not whole: fetch or save it again") from None
+        raise BadFile(say("damaged_workbook", "the workbook is damaged or not whole: fetch or save it again")) from None
 
 
 def _check_member(book: zipfile.ZipFile, member: zipfile.ZipInfo, left: int) -> int:
@@ -103,12 +108,12 @@ def _check_member(book: zipfile.ZipFile, member: zipfile.ZipInfo, left: int) -> 
         while chunk := file.read(_CHUNK):
             left -= len(chunk)
             if left < 0:
-                raise BadFile("the workbook unpacks to far more than a price list holds: it was not opened")
+                raise BadFile(_TOO_LARGE)
             if xml:
                 window = before + chunk
                 if _DOCTYPE.search(window):
-                    raise BadFile("the workbook holds XML entities, which no list needs: it was not opened")
+                    raise BadFile(say("entities", "the workbook holds XML entities, which no list needs: it was not opened"))
                 if sheet and _FORMULA.search(window):
-                    raise BadFile("the workbook holds formulas: paste its values only, and save it again")
+                    raise BadFile(say("formulas", "the workbook holds formulas: paste its values only, and save it again"))
                 before = chunk[-64:]
     return left

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from potrel.core.kitchen import Comparison
+from potrel.core.kitchen.kitchen import Comparison
 from potrel.store.database import Connection
 
 

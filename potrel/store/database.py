@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, LiteralString
 
@@ -18,12 +17,8 @@ Connection = psycopg.Connection[tuple[Any, ...]]
 _MIGRATIONS = Path(__file__).parent / "migrations"
 
 
-@dataclass(frozen=True, slots=True)
-class Version:
-    """What a cache is keyed by: the count of changes, and the number of the newest offer."""
-
-    changes: int
-    newest_offer: int
+# Writers queue on this lock of the database, so that a check made at the start of a transaction still holds at its end.
+_WRITERS = 0x706F7472656C
 
 
 def migrate(url: str) -> None:
@@ -77,20 +72,14 @@ class Database:
                 yield connection
 
     @contextmanager
-    def writing(self, *, counts: bool = True) -> Iterator[Connection]:
-        """A transaction: all of the block or nothing. Where it `counts`, caches learn that something changed.
+    def writing(self, by: str) -> Iterator[Connection]:
+        """A transaction: all of the block or nothing. The change log says that it was done `by` somebody.
 
-        Writers queue on the version's row, so that a check made at the start still holds at the end.
+        Writers queue, so that a check made at the start still holds at the end.
         """
         with self._pool.connection() as connection, refusals(), connection.transaction():
-            step = 1 if counts else 0
-            connection.execute("UPDATE data_version SET version = version + %s", [step])
+            connection.execute("SELECT pg_advisory_xact_lock(%s), set_config('potrel.actor', %s, true)", [_WRITERS, by])
             yield connection
-
-    def version(self) -> Version:
-        """The version of the data."""
-        with self._pool.connection() as connection:
-            return read_version(connection)
 
 
 @contextmanager
@@ -118,11 +107,3 @@ def insert_into(table: str, columns: str) -> sql.Composed:
     """An INSERT of all the named columns ("a, b, c") of a table."""
     marks = sql.SQL(", ").join([sql.Placeholder()] * len(columns.split(", ")))
     return sql.SQL("INSERT INTO {} ({}) VALUES ({})").format(sql.Identifier(table), identifiers(columns), marks)
-
-
-def read_version(connection: Connection) -> Version:
-    """The version of the data, as a connection sees it."""
-    row = connection.execute("SELECT version, (SELECT coalesce(max(number), 0) FROM offer) FROM data_version").fetchone()
-    if row is None:
-        raise RuntimeError("the database has no data version: was it migrated?")
-    return Version(row[0], row[1])

@@ -8,14 +8,16 @@ from contextlib import contextmanager
 from psycopg import errors as pg
 
 from potrel.core.errors import PotrelError
-from potrel.core.kitchen import Item, Recipe
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.recipes import Recipe
+from potrel.core.sentences import say
 
 
 class NotFound(PotrelError):
     """Something asked for by an id that the kitchen does not have."""
 
     def __init__(self, what: str, wanted: str) -> None:
-        super().__init__(f'this kitchen has no {what} "{wanted}"')
+        super().__init__(say("not_here", 'this kitchen has no {what} "{id}"', what=what, id=wanted))
 
 
 class AlreadyThere(PotrelError):
@@ -39,11 +41,9 @@ class StaleRecipe(PotrelError):
 
     def __init__(self, theirs: Recipe | None, their_revision: int, saved_by: str, yours: Recipe) -> None:
         self.theirs, self.their_revision, self.saved_by, self.yours = theirs, their_revision, saved_by, yours
-        what = "was taken off" if theirs is None else "has been saved"
-        super().__init__(
-            f"{yours.name} {what} by {saved_by} in the meantime (revision {their_revision}): "
-            "look at both, then keep yours or take theirs"
-        )
+        code, what = ("recipe_taken_off", "was taken off") if theirs is None else ("recipe_saved", "has been saved")
+        english = f"{{recipe}} {what} by {{by}} in the meantime (revision {{revision}}): look at both, then keep one of them"
+        super().__init__(say(code, english, recipe=yours.name, by=saved_by, revision=their_revision))
 
 
 class StaleItem(PotrelError):
@@ -51,69 +51,99 @@ class StaleItem(PotrelError):
 
     def __init__(self, theirs: Item) -> None:
         self.theirs = theirs
-        super().__init__(f"{theirs.name} has been changed by somebody else in the meantime: look at both versions")
+        english = "{name} has been changed by somebody else in the meantime: look at both versions"
+        super().__init__(say("item_changed", english, name=theirs.name))
 
 
 class StaleYield(PotrelError):
     """A yield to be adopted that is not what was seen: a test came in, or somebody adopted another."""
 
     def __init__(self, name: str) -> None:
-        super().__init__(f"the tests of {name} have changed in the meantime: look at them again")
+        super().__init__(
+            say("tests_changed", "the tests of {name} have changed in the meantime: look at them again", name=name)
+        )
 
 
 class StaleQuestion(PotrelError):
     """An answer to a question that the kitchen would ask otherwise by now."""
 
     def __init__(self) -> None:
-        super().__init__("the kitchen's yields or prices have changed since this was asked: take another question")
+        english = "the kitchen's yields or prices have changed since this was asked: take another question"
+        super().__init__(say("question_changed", english))
 
 
 class StaleSheet(PotrelError):
     """A test sheet that somebody went on with on another screen."""
 
     def __init__(self, started_by: str) -> None:
-        super().__init__(f"the sheet that {started_by} began was gone on with on another screen: take theirs, or keep yours")
+        english = "the sheet that {by} began was gone on with on another screen: take theirs, or keep yours"
+        super().__init__(say("sheet_changed", english, by=started_by))
+
+
+_OPEN_AGAIN = "{name} has been changed by somebody else in the meantime: open it again and look first"
 
 
 class StaleSupplier(PotrelError):
     """A save of a supplier that somebody else has changed in the meantime."""
 
     def __init__(self, name: str) -> None:
-        super().__init__(f"{name} has been changed by somebody else in the meantime: open it again and look first")
+        super().__init__(say("supplier_changed", _OPEN_AGAIN, name=name))
 
 
 class StaleComparison(PotrelError):
     """A comparison that somebody else changed, or let go, since it was opened."""
 
     def __init__(self, name: str) -> None:
-        super().__init__(f"{name} has been changed by somebody else in the meantime: open it again and look first")
+        super().__init__(say("comparison_changed", _OPEN_AGAIN, name=name))
 
 
 class StaleReview(PotrelError):
     """A list to be recorded that is not what was seen any more: prices or choices have changed since."""
 
     def __init__(self) -> None:
-        super().__init__("prices or choices have changed since you looked at this list: nothing was recorded; look again")
+        english = "prices or choices have changed since you looked at this list: nothing was recorded; look again"
+        super().__init__(say("list_changed", english))
 
 
 class StaleSettings(PotrelError):
     """A save of settings that somebody else has changed in the meantime."""
 
     def __init__(self) -> None:
-        super().__init__("somebody else has changed the kitchen's settings in the meantime: open them again and look first")
+        english = "somebody else has changed the kitchen's settings in the meantime: open them again and look first"
+        super().__init__(say("settings_changed", english))
 
 
 @contextmanager
 def refusals() -> Iterator[None]:
-    """Turn the violation of a constraint inside the block into an error that says what would mend it."""
+    """Turn the violation of a constraint inside the block into an error that says what would mend it.
+
+    What the server says is told by its codes and names, never by its message, which may be in any language.
+    """
     try:
         yield
     except pg.ForeignKeyViolation as error:
-        diag = error.diag
-        if "still referenced" in str(error):
-            raise StillUsed(f"it is still used ({diag.table_name}): take it out there first") from error
-        raise Refused(f"{diag.table_name} names something that is not there: {diag.message_detail}") from error
+        english = "{table} names something that is not there, or no longer: look again, then name another"
+        raise Refused(say("names_nothing", english, table=_table(error))) from error
     except pg.UniqueViolation as error:
-        raise AlreadyThere(f"there is one already: {error.diag.message_detail}") from error
-    except (pg.CheckViolation, pg.NotNullViolation, pg.RaiseException) as error:
-        raise Refused(f"the database refused it: {error.diag.message_primary}") from error
+        raise AlreadyThere(say("already_there", "there is one already in {table}", table=_table(error))) from error
+    except (pg.CheckViolation, pg.NotNullViolation) as error:
+        what = error.diag.constraint_name or error.diag.column_name or "a value"
+        english = "the database refused it: {table} breaks its rule {rule}"
+        raise Refused(say("rule_broken", english, table=_table(error), rule=what)) from error
+    except pg.RaiseException as error:
+        # Raised by a trigger of ours, in our own words.
+        raise Refused(say("refused", "the database refused it: {cause}", cause=error.diag.message_primary)) from error
+
+
+@contextmanager
+def still_used(what: str) -> Iterator[None]:
+    """Around the deletion of something: StillUsed where others use it."""
+    try:
+        yield
+    except pg.ForeignKeyViolation as error:
+        english = "{what} is still used ({table}): take it out there first"
+        raise StillUsed(say("still_used", english, what=what, table=_table(error))) from error
+
+
+def _table(error: pg.Error) -> str:
+    return error.diag.table_name or "the kitchen"

@@ -3,57 +3,85 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
+from datetime import date
 from typing import Any
 
-from potrel.core.kitchen import Byproduct, Cooking, Item, Preparation, Vessel
-from potrel.store.database import Connection
+from potrel.core.kitchen.items import Byproduct, Cooking, Entry, Item, Preparation, Vessel
+from potrel.core.kitchen.provenance import Provenance, ProvenanceSort
+from potrel.core.kitchen.quantities import Quantity
+from potrel.store.database import Connection, insert_into
 from potrel.store.errors import NotFound
+from potrel.store.quantities import columns, maybe, quantity, values
 
 
 def load_vessels(connection: Connection) -> tuple[Vessel, ...]:
     """All vessels, in their order."""
-    rows = connection.execute("SELECT id, name, capacity FROM vessel ORDER BY position, id")
-    return tuple(Vessel(*row) for row in rows)
+    rows = connection.execute("SELECT id, name, capacity, capacity_amount, capacity_unit FROM vessel ORDER BY position, id")
+    return tuple(Vessel(id_, name, maybe(*capacity)) for id_, name, *capacity in rows)
 
 
-def load_items(connection: Connection) -> tuple[Item, ...]:
-    """All items, in their order."""
-    measures = _grouped(connection.execute("SELECT item, unit, mass FROM measure ORDER BY item, position"))
+def load_items(connection: Connection, ids: Collection[str] | None = None) -> tuple[Item, ...]:
+    """All items, in their order, or those of some ids."""
+    wanted = {"ids": None if ids is None else list(ids)}
+    measures: defaultdict[str, dict[str, Quantity]] = defaultdict(dict)
+    for item, unit, *mass in connection.execute(
+        "SELECT item, unit, mass, mass_amount, mass_unit FROM measure"
+        " WHERE %(ids)s::text[] IS NULL OR item = ANY (%(ids)s) ORDER BY item, position", wanted,
+    ):  # fmt: skip
+        measures[item][unit] = quantity(*mass)
+    preparations, cooking = _load_preparations(connection, wanted), _load_cooking(connection, wanted)
+    rows = connection.execute(
+        "SELECT id, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, salt_share, byproduct_method"
+        " FROM item WHERE %(ids)s::text[] IS NULL OR id = ANY (%(ids)s) ORDER BY position, id", wanted,
+    )  # fmt: skip
+    return tuple(
+        Item(id_, name, kind, density, supplier, measures[id_], tuple(preparations[id_]), tuple(cooking[id_]), tuple(allergens),
+             *rest)
+        for id_, name, kind, density, supplier, allergens, *rest in rows
+    )  # fmt: skip
+
+
+def _load_preparations(connection: Connection, wanted: dict[str, Any]) -> defaultdict[str, list[Preparation]]:
     byproducts: defaultdict[tuple[str, str], list[Byproduct]] = defaultdict(list)
     for item, preparation, *rest in connection.execute(
         "SELECT item, preparation, name, share, value_per_kg, used_for FROM preparation_byproduct"
-        " ORDER BY item, preparation, position"
-    ):
+        " WHERE %(ids)s::text[] IS NULL OR item = ANY (%(ids)s) ORDER BY item, preparation, position", wanted,
+    ):  # fmt: skip
         byproducts[item, preparation].append(Byproduct(*rest))
-    preparations: defaultdict[str, list[Preparation]] = defaultdict(list)
-    for item, preparation, name, yield_, low, high, source, *rest in connection.execute(
-        "SELECT item, id, name, yield, low, high, source, minutes_per_kg, value_per_kg FROM preparation ORDER BY item, position"
-    ):
-        preparations[item].append(
-            Preparation(preparation, name, yield_, low, high, source, tuple(byproducts[item, preparation]), *rest)
+    found: defaultdict[str, list[Preparation]] = defaultdict(list)
+    for item, preparation, name, yield_, low, high, source, minutes, value, *rests_on in connection.execute(
+        "SELECT item, id, name, yield, low, high, source, minutes_per_kg, value_per_kg, rests_on, rests_on_tests, rests_on_day,"
+        " leans_on FROM preparation WHERE %(ids)s::text[] IS NULL OR item = ANY (%(ids)s) ORDER BY item, position", wanted,
+    ):  # fmt: skip
+        parts = tuple(byproducts[item, preparation])
+        found[item].append(
+            Preparation(preparation, name, yield_, low, high, source, parts, minutes, value, _provenance(*rests_on))
         )
-    cooking = _grouped(connection.execute("SELECT item, method, yield, low, high, source FROM cooking ORDER BY item, position"))
-    rows = connection.execute(
-        "SELECT id, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, salt_share,"
-        " byproduct_method FROM item ORDER BY position, id"
-    )
-    return tuple(
-        Item(
-            id_, name, kind, density, supplier, dict(measures[id_]), tuple(preparations[id_]),
-            tuple(Cooking(*row) for row in cooking[id_]), tuple(allergens), *rest,
-        )
-        for id_, name, kind, density, supplier, allergens, *rest in rows
-    )  # fmt: skip
+    return found
+
+
+def _load_cooking(connection: Connection, wanted: dict[str, Any]) -> defaultdict[str, list[Cooking]]:
+    found: defaultdict[str, list[Cooking]] = defaultdict(list)
+    for item, method, yield_, low, high, source, loss_to, rendered, *rests_on in connection.execute(
+        "SELECT item, method, yield, low, high, source, loss_to, rendered, rests_on, rests_on_tests, rests_on_day, leans_on"
+        " FROM cooking WHERE %(ids)s::text[] IS NULL OR item = ANY (%(ids)s) ORDER BY item, position", wanted,
+    ):  # fmt: skip
+        found[item].append(Cooking(method, yield_, low, high, source, loss_to, rendered, _provenance(*rests_on)))
+    return found
+
+
+def _provenance(sort: ProvenanceSort | None, tests: int | None, on: date | None, book: str | None) -> Provenance | None:
+    return None if sort is None else Provenance(sort, tests, on, book)
 
 
 def insert_vessels(connection: Connection, vessels: Iterable[Vessel]) -> None:
     """Add vessels behind those that are there."""
     _insert(
         connection,
-        "INSERT INTO vessel (id, position, name, capacity)"
-        " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM vessel), %s, %s)",
-        [(vessel.id, vessel.name, vessel.capacity) for vessel in vessels],
+        "INSERT INTO vessel (id, position, name, capacity, capacity_amount, capacity_unit)"
+        " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM vessel), %s, %s, %s, %s)",
+        [(vessel.id, vessel.name, *values(vessel.capacity)) for vessel in vessels],
     )
 
 
@@ -93,45 +121,45 @@ def _item_row(item: Item) -> tuple[Any, ...]:
 
 
 def _insert_parts(connection: Connection, items: list[Item]) -> None:
-    _insert(
-        connection,
-        "INSERT INTO measure (item, position, unit, mass) VALUES (%s, %s, %s, %s)",
-        [(i.id, place, unit, mass) for i in items for place, (unit, mass) in enumerate(i.measures.items())],
-    )
-    _insert(
-        connection,
-        "INSERT INTO preparation (item, position, id, name, yield, low, high, source, minutes_per_kg,"
-        " value_per_kg) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
+    _many(
+        connection, "measure", f"item, position, unit, {columns('mass')}",
+        [(i.id, place, unit, *values(mass)) for i in items for place, (unit, mass) in enumerate(i.measures.items())],
+    )  # fmt: skip
+    rests_on = "rests_on, rests_on_tests, rests_on_day, leans_on"
+    preparation = "item, position, id, name, yield, low, high, source, minutes_per_kg, value_per_kg"
+    _many(
+        connection, "preparation", f"{preparation}, {rests_on}",
         [
-            (i.id, place, p.id, p.name, p.yield_, p.low, p.high, p.source, p.minutes_per_kg, p.value_per_kg)
+            (i.id, place, p.id, p.name, p.yield_, p.low, p.high, p.source, p.minutes_per_kg, p.value_per_kg, *_rests_on(p))
             for i in items for place, p in enumerate(i.preparations)
         ],
     )  # fmt: skip
-    _insert(
-        connection,
-        "INSERT INTO preparation_byproduct (item, preparation, position, name, share, value_per_kg, used_for)"
-        " VALUES (%s, %s, %s, %s, %s, %s, %s)",
+    _many(
+        connection, "preparation_byproduct", "item, preparation, position, name, share, value_per_kg, used_for",
         [
             (i.id, p.id, place, b.name, b.share, b.value_per_kg, b.use)
             for i in items for p in i.preparations for place, b in enumerate(p.byproducts)
         ],
     )  # fmt: skip
-    _insert(
-        connection,
-        "INSERT INTO cooking (item, position, method, yield, low, high, source) VALUES (%s, %s, %s, %s, %s, %s, %s)",
-        [(i.id, place, c.method, c.yield_, c.low, c.high, c.source) for i in items for place, c in enumerate(i.cooking)],
-    )
+    _many(
+        connection, "cooking", f"item, position, method, yield, low, high, source, loss_to, rendered, {rests_on}",
+        [
+            (i.id, place, c.method, c.yield_, c.low, c.high, c.source, c.loss_to, c.rendered, *_rests_on(c))
+            for i in items for place, c in enumerate(i.cooking)
+        ],
+    )  # fmt: skip
+
+
+def _rests_on(entry: Entry) -> tuple[Any, ...]:
+    of = entry.provenance
+    return (None,) * 4 if of is None else (of.sort, of.tests, of.on, of.book)
+
+
+def _many(connection: Connection, table: str, names: str, rows: list[tuple[Any, ...]]) -> None:
+    _insert(connection, insert_into(table, names), rows)
 
 
 def _insert(connection: Connection, statement: Any, rows: list[tuple[Any, ...]]) -> None:
     if rows:
         with connection.cursor() as cursor:
             cursor.executemany(statement, rows)
-
-
-def _grouped(rows: Iterable[tuple[Any, ...]]) -> defaultdict[str, list[Any]]:
-    """Rows by their first column, the rest of each as a tuple."""
-    groups: defaultdict[str, list[Any]] = defaultdict(list)
-    for first, *rest in rows:
-        groups[first].append(tuple(rest))
-    return groups

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from psycopg import sql
 
-from potrel.core.kitchen import Kitchen, PriceEnding, Settings
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.settings import PriceEnding, Settings
+from potrel.core.sentences import say
 from potrel.store.comparisons import insert_comparisons, load_comparisons
 from potrel.store.database import Connection, insert_into
 from potrel.store.errors import NotEmpty
@@ -24,6 +26,7 @@ _SETTINGS = (
     "labour_rate_per_hour", "overhead_rate_per_hour", "energy_price_per_kwh", "tax_rate", "target_food_cost",
     "byproduct_method", "measure_system", "old_price_days", "allergen_list",
 )  # fmt: skip
+# The change log is not emptied: it tells whoever holds the kitchen in memory that all of it is another.
 _EMPTY = (
     "TRUNCATE kitchen, supplier, vessel, item, measure, preparation, preparation_byproduct, cooking, offer, recipe, stage,"
     " inflow, line, take_out, serving, serving_line, recipe_revision, price_list, credit, pushed_past,"
@@ -34,6 +37,16 @@ NEW_KITCHEN = Kitchen("potrel-kitchen", 1, "New kitchen", "EUR", Settings(measur
 
 def load_kitchen(connection: Connection) -> Kitchen:
     """The whole kitchen, with the settings of a new one where none were saved yet."""
+    name, currency, settings = load_settings(connection)
+    return Kitchen(
+        "potrel-kitchen", 1, name, currency, settings, load_suppliers(connection), load_vessels(connection),
+        load_items(connection), load_offers(connection), load_recipes(connection), load_credits(connection),
+        load_tests(connection), load_comparisons(connection),
+    )  # fmt: skip
+
+
+def load_settings(connection: Connection) -> tuple[str, str, Settings]:
+    """The kitchen's name, currency and settings, those of a new one where none were saved yet."""
     columns = sql.SQL(", ").join(map(sql.Identifier, _SETTINGS))
     row = connection.execute(sql.SQL("SELECT {} FROM kitchen").format(columns)).fetchone()
     name, currency, settings = NEW_KITCHEN.name, NEW_KITCHEN.currency, NEW_KITCHEN.settings
@@ -41,11 +54,7 @@ def load_kitchen(connection: Connection) -> Kitchen:
         name, currency, step, cents, *values = row
         ending = None if step is None and not cents else PriceEnding(step, tuple(cents) if cents else None)
         settings = Settings(price_ending=ending, **dict(zip(_SETTINGS[4:], values, strict=True)))
-    return Kitchen(
-        "potrel-kitchen", 1, name, currency, settings, load_suppliers(connection), load_vessels(connection),
-        load_items(connection), load_offers(connection), load_recipes(connection), load_credits(connection),
-        load_tests(connection), load_comparisons(connection),
-    )  # fmt: skip
+    return name, currency, settings
 
 
 def is_empty(connection: Connection) -> bool:
@@ -56,10 +65,11 @@ def is_empty(connection: Connection) -> bool:
     return row is None or not row[0]
 
 
-def save_settings(connection: Connection, kitchen: Kitchen) -> None:
+def save_settings(connection: Connection, name: str, currency: str, settings: Settings) -> None:
     """Write a kitchen's name, currency and settings."""
-    settings, ending = kitchen.settings, kitchen.settings.price_ending
-    values = [kitchen.name, kitchen.currency, ending and ending.step, ending and ending.cents and list(ending.cents)]
+    ending = settings.price_ending
+    step, cents = (None, None) if ending is None else (ending.step, ending.cents)
+    values = [name, currency, step, None if cents is None else list(cents)]
     values += [getattr(settings, name) for name in _SETTINGS[4:]]
     connection.execute("DELETE FROM kitchen")
     connection.execute(insert_into("kitchen", ", ".join(_SETTINGS)), values)
@@ -69,11 +79,12 @@ def insert_kitchen(connection: Connection, kitchen: Kitchen, by: str, *, replace
     """Write a whole kitchen into an empty database; NotEmpty where there is one, unless it is to be replaced."""
     if not is_empty(connection):
         if not replace:
-            raise NotEmpty(
+            english = (
                 "this database holds a kitchen already: export it first, then import with --replace to put this in its place"
             )
+            raise NotEmpty(say("kitchen_there", english))
         connection.execute(_EMPTY)
-    save_settings(connection, kitchen)
+    save_settings(connection, kitchen.name, kitchen.currency, kitchen.settings)
     insert_suppliers(connection, kitchen.suppliers)
     insert_vessels(connection, kitchen.vessels)
     insert_items(connection, kitchen.items)

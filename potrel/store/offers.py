@@ -2,36 +2,55 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
-from typing import Any
+from typing import Any, TypeVar
 
 from psycopg import sql
 
-from potrel.core.supply import Credit, Offer
+from potrel.core.kitchen.supply import Credit, Offer
 from potrel.store.database import Connection, identifiers, select
+from potrel.store.quantities import PACK, columns, maybe, pack, pack_values, values
 
-_OFFER = "item, supplier, pack, price, valid_from, drained, id, corrects, valid_until, code, gtin, source, delivered, withdrawn"
-_CREDIT = "item, supplier, pack, packs, amount, credited_on, goods_back, source, id, withdraws"
+_OFFER = (
+    f"item, supplier, {PACK}, price, valid_from, {columns('drained')}, id, corrects, valid_until, code, gtin, source,"
+    " delivered, withdrawn"
+)
+_CREDIT = f"item, supplier, {PACK}, packs, amount, credited_on, goods_back, source, id, withdraws"
+P = TypeVar("P", Offer, Credit)
 
 
-def load_offers(connection: Connection, after: int = 0) -> tuple[Offer, ...]:
-    """All offers whose number is over `after`, in the order in which they were recorded."""
-    rows = connection.execute(select(_OFFER, "FROM offer WHERE number > %s ORDER BY number"), [after])
-    return tuple(Offer(*row) for row in rows)
+def load_offers(connection: Connection, ids: Iterable[str] | None = None) -> tuple[Offer, ...]:
+    """All offers, in the order in which they were recorded, or those of some ids."""
+    wanted = None if ids is None else list(ids)
+    rows = connection.execute(
+        select(_OFFER, "FROM offer WHERE %(ids)s::text[] IS NULL OR id = ANY (%(ids)s) ORDER BY number"), {"ids": wanted}
+    )
+    return tuple(_offer(row) for row in rows)
+
+
+def _offer(row: tuple[Any, ...]) -> Offer:
+    item, supplier, text, count, amount, unit, price, on, *rest = row
+    return Offer(item, supplier, pack(text, count, amount, unit), price, on, maybe(*rest[:3]), *rest[3:])
 
 
 def load_credits(connection: Connection) -> tuple[Credit, ...]:
     """All credits, in the order in which they were recorded."""
-    return tuple(Credit(*row) for row in connection.execute(select(_CREDIT, "FROM credit ORDER BY number")))
+    return tuple(_credit(row) for row in connection.execute(select(_CREDIT, "FROM credit ORDER BY number")))
+
+
+def _credit(row: tuple[Any, ...]) -> Credit:
+    item, supplier, text, count, amount, unit, *rest = row
+    return Credit(item, supplier, pack(text, count, amount, unit), *rest)
 
 
 def insert_offers(connection: Connection, offers: Iterable[Offer], by: str, price_list: int | None = None) -> list[Offer]:
-    """Record offers; each without an id is given the next free one. Returns them as recorded."""
-    numbered = [replace(offer, id=id_) for offer, id_ in _with_ids(connection, "offer", "o", list(offers))]
+    """Record offers; each without an id is given one. Returns them as recorded."""
+    numbered = _with_ids(connection, "o", list(offers))
     rows = [
-        (o.item, o.supplier, o.pack, o.price, o.on, o.drained, o.id, o.corrects, o.until, o.code, o.gtin, o.source,
-         o.delivered, o.withdrawn, price_list, by)
+        (o.item, o.supplier, *pack_values(o.pack), o.price, o.on, *values(o.drained), o.id, o.corrects, o.until, o.code, o.gtin,
+         o.source, o.delivered, o.withdrawn, price_list, by)
         for o in numbered
     ]  # fmt: skip
     _copy(connection, "offer", f"{_OFFER}, price_list, recorded_by", rows)
@@ -39,12 +58,13 @@ def insert_offers(connection: Connection, offers: Iterable[Offer], by: str, pric
 
 
 def insert_credits(connection: Connection, credits_: Iterable[Credit], by: str, price_list: int | None = None) -> list[Credit]:
-    """Record credits; each without an id is given the next free one. Returns them as recorded."""
-    numbered = [replace(credit, id=id_) for credit, id_ in _with_ids(connection, "credit", "c", list(credits_))]
+    """Record credits; each without an id is given one. Returns them as recorded."""
+    numbered = _with_ids(connection, "c", list(credits_))
     rows = [
-        (c.item, c.supplier, c.pack, c.packs, c.amount, c.on, c.goods_back, c.source, c.id, c.withdraws, price_list, by)
+        (c.item, c.supplier, *pack_values(c.pack), c.packs, c.amount, c.on, c.goods_back, c.source, c.id, c.withdraws,
+         price_list, by)
         for c in numbered
-    ]
+    ]  # fmt: skip
     _copy(connection, "credit", f"{_CREDIT}, price_list, recorded_by", rows)
     return numbered
 
@@ -53,19 +73,33 @@ def of_price_list(connection: Connection, number: int) -> tuple[list[Offer], lis
     """What was recorded from a list, what was taken back of it included."""
     offers = connection.execute(select(_OFFER, "FROM offer WHERE price_list = %s ORDER BY number"), [number])
     credits_ = connection.execute(select(_CREDIT, "FROM credit WHERE price_list = %s ORDER BY number"), [number])
-    return [Offer(*row) for row in offers], [Credit(*row) for row in credits_]
+    return [_offer(row) for row in offers], [_credit(row) for row in credits_]
 
 
-def _with_ids(connection: Connection, table: str, letter: str, parts: Sequence[Any]) -> list[tuple[Any, str]]:
-    """Parts with their own id, or with one made of the next number. Writers queue, so nobody else takes it meanwhile."""
-    query = sql.SQL("SELECT coalesce(max(number), 0) FROM {}").format(sql.Identifier(table))
-    row = connection.execute(query).fetchone()
-    first = 1 + (row[0] if row else 0)
-    return [(part, part.id or f"{letter}-{first + place}") for place, part in enumerate(parts)]
+def lists_of_offers(connection: Connection, offers: Iterable[str]) -> dict[str, int]:
+    """The number of the supplier's list that each of some offers was read from, where it was."""
+    rows = connection.execute("SELECT id, price_list FROM offer WHERE id = ANY (%s) AND price_list IS NOT NULL", [list(offers)])
+    return dict(rows.fetchall())
 
 
-def _copy(connection: Connection, table: str, columns: str, rows: list[tuple[Any, ...]]) -> None:
-    statement = sql.SQL("COPY {} ({}) FROM STDIN").format(sql.Identifier(table), identifiers(columns))
+def _with_ids(connection: Connection, letter: str, parts: Sequence[P]) -> list[P]:
+    """Parts with their own id, or with one of the sequence that every given id comes from.
+
+    Ids that come with the parts (an import brings them) move the sequence on, so that none is ever given again.
+    """
+    own = [int(found[1]) for part in parts if part.id and (found := re.fullmatch(r"[oc]-([0-9]{1,18})", part.id))]
+    if own:
+        connection.execute("SELECT setval('given_id', greatest(%s, (SELECT last_value FROM given_id)))", [max(own)])
+    bare = sum(part.id is None for part in parts)
+    given = connection.execute("SELECT nextval('given_id') FROM generate_series(1, %s)", [bare]).fetchall()
+    numbers = iter(row[0] for row in given)
+    return [part if part.id else replace(part, id=f"{letter}-{next(numbers)}") for part in parts]
+
+
+def _copy(connection: Connection, table: str, names: str, rows: list[tuple[Any, ...]]) -> None:
+    if not rows:
+        return
+    statement = sql.SQL("COPY {} ({}) FROM STDIN").format(sql.Identifier(table), identifiers(names))
     with connection.cursor() as cursor, cursor.copy(statement) as copy:
         for row in rows:
             copy.write_row(row)

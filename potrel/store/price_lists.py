@@ -9,8 +9,9 @@ from typing import Any
 
 from psycopg.types.json import Jsonb
 
-from potrel.core.price_list import ListKind, PriceList
-from potrel.core.review import ListChoices
+from potrel.core.buy.price_list import ListKind, PriceList
+from potrel.core.rooms.review import ListChoices
+from potrel.core.sentences import say
 from potrel.formats.kitchen_json import part_from, part_to_plain
 from potrel.store.database import Connection, select
 from potrel.store.errors import NotFound, Refused
@@ -64,7 +65,9 @@ def insert_price_list(
         " VALUES (%s, %s, %s, %s, %s, %s, %s) RETURNING number",
         [file_name, digest_of(content), content, of.kind, of.number, supplier, by],
     ).fetchone()
-    return int(row[0]) if row else 0
+    if row is None:
+        raise RuntimeError("a list was kept without a number coming of it")
+    return int(row[0])
 
 
 def price_lists(connection: Connection, most: int = 100) -> list[StoredList]:
@@ -110,7 +113,7 @@ def save_choices(connection: Connection, number: int, choices: ListChoices, kind
         [Jsonb(plain), kind, supplier, number],
     )
     if done.rowcount == 0:
-        raise Refused("this list is recorded: undo it first, then change what it says")
+        raise Refused(say("list_recorded", "this list is recorded: undo it first, then change what it says"))
 
 
 def settle(connection: Connection, number: int, state: str, by: str, prices: int) -> None:
@@ -125,4 +128,5 @@ def drop_price_list(connection: Connection, number: int) -> None:
     """Forget a list that was never recorded."""
     done = connection.execute("DELETE FROM price_list WHERE number = %s AND state = 'open'", [number])
     if done.rowcount == 0:
-        raise Refused("a list that was recorded stays, so that its prices tell where they are from: undo it instead")
+        english = "a list that was recorded stays, so that its prices tell where they are from: undo it instead"
+        raise Refused(say("list_stays", english))

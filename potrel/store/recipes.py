@@ -4,30 +4,28 @@ from __future__ import annotations
 
 import json
 from collections import defaultdict
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import date, datetime
+from decimal import Decimal
 from typing import Any
 
+from psycopg import sql
 from psycopg.types.json import Jsonb
 
-from potrel.core.kitchen import (
-    Change,
-    Inflow,
-    Line,
-    MeasuredYield,
-    Pricing,
-    Recipe,
-    Serving,
-    Stage,
-    TakeOut,
-    TopUpWith,
-)
+from potrel.core.kitchen.items import LossTo
+from potrel.core.kitchen.lines import Basis, Line
+from potrel.core.kitchen.quantities import Quantity
+from potrel.core.kitchen.recipes import KEEP, Change, Inflow, MeasuredYield, Recipe, Stage, TakeOut, TopUpWith
+from potrel.core.kitchen.servings import Pricing, Serving
+from potrel.core.sentences import say
 from potrel.formats.kitchen_json import part_from, part_to_plain
-from potrel.store.database import Connection, insert_into
-from potrel.store.errors import AlreadyThere, NotFound, StaleRecipe
+from potrel.store.database import Connection, identifiers, insert_into
+from potrel.store.errors import AlreadyThere, NotFound, StaleRecipe, still_used
+from potrel.store.quantities import columns, maybe, values
 
 _Key = tuple[str, str]
+_Wanted = dict[str, list[str] | None]
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,55 +38,65 @@ class Revision:
     recipe: Recipe | None
 
 
-def load_recipes(connection: Connection) -> tuple[Recipe, ...]:
-    """All recipes, in their order."""
-    stages, servings = _load_stages(connection), _load_servings(connection)
+def load_recipes(connection: Connection, ids: Collection[str] | None = None) -> tuple[Recipe, ...]:
+    """All recipes, in their order, or those of some ids."""
+    wanted = {"ids": None if ids is None else list(ids)}
+    stages, servings = _load_stages(connection, wanted), _load_servings(connection, wanted)
     rows = connection.execute(
-        "SELECT id, name, density, seasoning_allowance, measured_quantity, measured_on, use_measured_yield, note"
-        " FROM recipe ORDER BY position, id"
-    )
+        "SELECT id, name, density, seasoning_allowance, measured_quantity, measured_quantity_amount, measured_quantity_unit,"
+        " measured_on, use_measured_yield, note FROM recipe"
+        " WHERE %(ids)s::text[] IS NULL OR id = ANY (%(ids)s) ORDER BY position, id", wanted,
+    )  # fmt: skip
     return tuple(
         Recipe(
-            id_, name, density, tuple(stages[id_]), tuple(servings[id_]), allowance,
-            None if quantity is None else MeasuredYield(quantity, on), use, note,
+            id_, name, density, tuple(stages[id_]), tuple(servings[id_]), allowance, _measured(maybe(*measured), on), use, note
         )
-        for id_, name, density, allowance, quantity, on, use, note in rows
-    )  # fmt: skip
+        for id_, name, density, allowance, *measured, on, use, note in rows
+    )
+
+
+def _measured(quantity: Quantity | None, on: date | None) -> MeasuredYield | None:
+    return None if quantity is None or on is None else MeasuredYield(quantity, on)
 
 
 def _preparation(ids: list[str]) -> str | tuple[str, ...] | None:
     return tuple(ids) if len(ids) > 1 else ids[0] if ids else None
 
 
-def _load_stages(connection: Connection) -> defaultdict[str, list[Stage]]:
+def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, list[Stage]]:
     inflows: defaultdict[_Key, list[Inflow]] = defaultdict(list)
     for recipe, stage, source, share in connection.execute(
-        "SELECT recipe, stage, from_stage, share FROM inflow ORDER BY recipe, stage, position"
-    ):
+        "SELECT recipe, stage, from_stage, share FROM inflow"
+        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY recipe, stage, position", wanted,
+    ):  # fmt: skip
         inflows[recipe, stage].append(Inflow(source, share))
     lines: defaultdict[_Key, list[Line]] = defaultdict(list)
-    for recipe, stage, quantity, item, uses, id_, basis, preparation, *rest in connection.execute(
-        "SELECT recipe, stage, quantity, item, uses_recipe, id, basis, preparation, cook_yield, byproduct"
-        " FROM line ORDER BY recipe, stage, position"
-    ):
-        lines[recipe, stage].append(Line(quantity, item, uses, id_, basis, _preparation(preparation), *rest))
+    for recipe, stage, *row in connection.execute(
+        "SELECT recipe, stage, quantity, quantity_amount, quantity_unit, item, uses_recipe, id, basis, preparation, cook_yield,"
+        " byproduct, loss_to FROM line"
+        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY recipe, stage, position", wanted,
+    ):  # fmt: skip
+        lines[recipe, stage].append(_line(*row))
     taken: defaultdict[_Key, list[TakeOut]] = defaultdict(list)
-    for recipe, stage, name, mass, of, factor, value, use in connection.execute(
-        "SELECT recipe, stage, name, mass, of_lines, spent_factor, value_per_kg, used_for"
-        " FROM take_out ORDER BY recipe, stage, position"
-    ):
-        taken[recipe, stage].append(TakeOut(name, mass, tuple(of), factor, value, use))
+    for recipe, stage, name, mass, amount, unit, of, factor, value, use in connection.execute(
+        "SELECT recipe, stage, name, mass, mass_amount, mass_unit, of_lines, spent_factor, value_per_kg, used_for FROM take_out"
+        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY recipe, stage, position", wanted,
+    ):  # fmt: skip
+        taken[recipe, stage].append(TakeOut(name, maybe(mass, amount, unit), tuple(of), factor, value, use))
     stages: defaultdict[str, list[Stage]] = defaultdict(list)
     for (
         recipe, id_, name, method, vessel, lid, temperature, minutes, attended, energy, rule, change_yield, per_hour,
-        kg_per_hour, to, with_item, with_recipe, with_preparation, *rest,
+        kg_per_hour, to, to_amount, to_unit, with_item, with_recipe, with_preparation, *rest,
     ) in connection.execute(
         "SELECT recipe, id, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
-        " change_yield, per_hour, kg_per_hour, change_to, top_up_item, top_up_recipe, top_up_preparation, residue, note,"
-        " value_per_kg FROM stage ORDER BY recipe, position"
+        " change_yield, per_hour, kg_per_hour, change_to, change_to_amount, change_to_unit, top_up_item, top_up_recipe,"
+        " top_up_preparation, residue, note, value_per_kg FROM stage"
+        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY recipe, position", wanted,
     ):  # fmt: skip
-        with_ = TopUpWith(with_item, with_recipe, _preparation(with_preparation)) if rule == "top_up" else None
-        change = Change(rule, change_yield, per_hour, kg_per_hour, to, with_)
+        change = KEEP
+        if rule != "keep":
+            with_ = TopUpWith(with_item, with_recipe, _preparation(with_preparation)) if rule == "top_up" else None
+            change = Change(rule, change_yield, per_hour, kg_per_hour, maybe(to, to_amount, to_unit), with_)
         key = (recipe, id_)
         stages[recipe].append(
             Stage(id_, name, method, vessel, lid, temperature, minutes, attended, energy, tuple(inflows[key]),
@@ -97,38 +105,35 @@ def _load_stages(connection: Connection) -> defaultdict[str, list[Stage]]:
     return stages
 
 
-def _load_servings(connection: Connection) -> defaultdict[str, list[Serving]]:
+def _line(
+    text: str, amount: Decimal, unit: str, item: str | None, recipe: str | None, id_: str | None, basis: Basis,
+    preparation: list[str], cook_yield: Decimal | None, byproduct: str | None, loss_to: LossTo | None,
+) -> Line:  # fmt: skip
+    quantity = Quantity(amount, unit, text)
+    return Line(quantity, item, recipe, id_, basis, _preparation(preparation), cook_yield, byproduct, loss_to)
+
+
+def _load_servings(connection: Connection, wanted: _Wanted) -> defaultdict[str, list[Serving]]:
     beside: defaultdict[tuple[str, str, str], list[Line]] = defaultdict(list)
-    for recipe, serving, role, quantity, item, uses, id_, basis, preparation, *rest in connection.execute(
-        "SELECT recipe, serving, role, quantity, item, uses_recipe, id, basis, preparation, cook_yield, byproduct"
-        " FROM serving_line ORDER BY recipe, serving, role, position"
-    ):
-        line = Line(quantity, item, uses, id_, basis, _preparation(preparation), *rest)
-        beside[recipe, serving, role].append(line)
+    for recipe, serving, role, *row in connection.execute(
+        "SELECT recipe, serving, role, quantity, quantity_amount, quantity_unit, item, uses_recipe, id, basis, preparation,"
+        " cook_yield, byproduct, loss_to FROM serving_line"
+        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY recipe, serving, role, position", wanted,
+    ):  # fmt: skip
+        beside[recipe, serving, role].append(_line(*row))
     servings: defaultdict[str, list[Serving]] = defaultdict(list)
     for (
-        recipe,
-        id_,
-        name,
-        size,
-        seconds,
-        method,
-        share,
-        factor,
-        amount,
-        overhead,
-        profit,
-        commission,
-        price,
-        on,
+        recipe, id_, name, size, amount, unit, seconds, method, share, factor, wish, overhead, profit, commission, price, on,
     ) in connection.execute(
-        "SELECT recipe, id, name, size, portioning_seconds, pricing_method, pricing_share, pricing_factor,"
-        " pricing_amount, pricing_overhead_share, pricing_profit_share, commission, price, price_set_on"
-        " FROM serving ORDER BY recipe, position"
-    ):
-        pricing = None if method is None else Pricing(method, share, factor, amount, overhead, profit)
+        "SELECT recipe, id, name, size, size_amount, size_unit, portioning_seconds, pricing_method, pricing_share,"
+        " pricing_factor, pricing_amount, pricing_overhead_share, pricing_profit_share, commission, price, price_set_on"
+        " FROM serving WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY recipe, position", wanted,
+    ):  # fmt: skip
+        pricing = None if method is None else Pricing(method, share, factor, wish, overhead, profit)
         garnish, with_it, packs = (tuple(beside[recipe, id_, role]) for role in ("garnish", "accompaniments", "packaging"))
-        servings[recipe].append(Serving(id_, name, size, garnish, with_it, packs, seconds, pricing, commission, price, on))
+        servings[recipe].append(
+            Serving(id_, name, Quantity(amount, unit, size), garnish, with_it, packs, seconds, pricing, commission, price, on)
+        )
     return servings
 
 
@@ -155,23 +160,21 @@ def insert_recipes(connection: Connection, recipes: Iterable[Recipe], by: str) -
     A recipe that was once taken off goes on counting its revisions.
     """
     recipes = list(recipes)
+    ids = [recipe.id for recipe in recipes]
+    there = connection.execute("SELECT id FROM recipe WHERE id = ANY (%s) LIMIT 1", [ids]).fetchone()
+    if there is not None:
+        english = 'there is a recipe "{recipe}" already: give this one another name'
+        raise AlreadyThere(say("recipe_there", english, recipe=there[0]))
+    newest: dict[str, int] = dict(
+        connection.execute("SELECT recipe, max(revision) FROM recipe_revision WHERE recipe = ANY (%s) GROUP BY recipe", [ids])
+    )
+    last = connection.execute("SELECT coalesce(max(position), 0) FROM recipe").fetchone()
+    first = 1 + (0 if last is None else last[0])
+    heads = [(recipe.id, first + place, newest.get(recipe.id, 0) + 1, *_head(recipe)) for place, recipe in enumerate(recipes)]
+    _many(connection, "recipe", f"id, position, revision, {_HEAD}", heads)
     for recipe in recipes:
-        newest = connection.execute(
-            "SELECT coalesce(max(revision), 0) + 1 FROM recipe_revision WHERE recipe = %s", [recipe.id]
-        ).fetchone()
-        revision = newest[0] if newest else 1
-        there = connection.execute("SELECT 1 FROM recipe WHERE id = %s", [recipe.id]).fetchone()
-        if there is not None:
-            raise AlreadyThere(f'there is a recipe "{recipe.id}" already: give this one another name')
-        connection.execute(
-            "INSERT INTO recipe (id, position, revision, name, density, use_measured_yield)"
-            " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM recipe), %s, %s, 1, false)",
-            [recipe.id, revision, recipe.name],
-        )
-        _remember(connection, recipe.id, revision, recipe, by)
-    for recipe in recipes:
-        _write_head(connection, recipe)
-        _insert_parts(connection, recipe)
+        _remember(connection, recipe.id, newest.get(recipe.id, 0) + 1, recipe, by)
+    _insert_parts(connection, recipes)
 
 
 def save_recipe(connection: Connection, recipe: Recipe, based_on: int, by: str) -> int:
@@ -183,11 +186,15 @@ def save_recipe(connection: Connection, recipe: Recipe, based_on: int, by: str) 
     if row is None or row[0] != based_on:
         _refuse_stale(connection, recipe)
     revision = based_on + 1
-    _write_head(connection, recipe)
-    connection.execute("UPDATE recipe SET revision = %s WHERE id = %s", [revision, recipe.id])
+    connection.execute(
+        sql.SQL("UPDATE recipe SET (revision, {}) = ({}) WHERE id = %s").format(
+            identifiers(_HEAD), sql.SQL(", ").join([sql.Placeholder()] * (1 + len(_head(recipe))))
+        ),
+        [revision, *_head(recipe), recipe.id],
+    )
     connection.execute("DELETE FROM stage WHERE recipe = %s", [recipe.id])
     connection.execute("DELETE FROM serving WHERE recipe = %s", [recipe.id])
-    _insert_parts(connection, recipe)
+    _insert_parts(connection, [recipe])
     _remember(connection, recipe.id, revision, recipe, by)
     return revision
 
@@ -197,7 +204,8 @@ def take_off_recipe(connection: Connection, recipe_id: str, based_on: int, by: s
     current = revision_of(connection, recipe_id)
     if current != based_on:
         _refuse_stale(connection, revisions_of(connection, recipe_id)[0].recipe or Recipe(recipe_id, recipe_id))
-    connection.execute("DELETE FROM recipe WHERE id = %s", [recipe_id])
+    with still_used(f'the recipe "{recipe_id}"'):
+        connection.execute("DELETE FROM recipe WHERE id = %s", [recipe_id])
     _remember(connection, recipe_id, current + 1, None, by)
 
 
@@ -217,39 +225,42 @@ def _remember(connection: Connection, recipe_id: str, revision: int, recipe: Rec
     )
 
 
-def _write_head(connection: Connection, recipe: Recipe) -> None:
+_HEAD = f"name, density, seasoning_allowance, {columns('measured_quantity')}, measured_on, use_measured_yield, note"
+
+
+def _head(recipe: Recipe) -> tuple[Any, ...]:
     measured = recipe.measured_yield
-    connection.execute(
-        "UPDATE recipe SET name = %s, density = %s, seasoning_allowance = %s, measured_quantity = %s, measured_on = %s,"
-        " use_measured_yield = %s, note = %s WHERE id = %s",
-        [recipe.name, recipe.density, recipe.seasoning_allowance, measured and measured.quantity,
-         measured and measured.on, recipe.use_measured_yield, recipe.note, recipe.id],
+    quantity, on = (None, None) if measured is None else (measured.quantity, measured.on)
+    return (
+        recipe.name, recipe.density, recipe.seasoning_allowance, *values(quantity), on, recipe.use_measured_yield, recipe.note,
     )  # fmt: skip
 
 
-def _insert_parts(connection: Connection, recipe: Recipe) -> None:
-    stages = [_stage_row(recipe.id, place, stage) for place, stage in enumerate(recipe.stages)]
+def _insert_parts(connection: Connection, recipes: Iterable[Recipe]) -> None:
+    stages = [_stage_row(r.id, place, stage) for r in recipes for place, stage in enumerate(r.stages)]
     inflows = [
-        (recipe.id, stage.id, place, inflow.stage, inflow.share)
-        for stage in recipe.stages for place, inflow in enumerate(stage.from_)
+        (r.id, stage.id, place, inflow.stage, inflow.share)
+        for r in recipes for stage in r.stages for place, inflow in enumerate(stage.from_)
     ]  # fmt: skip
     lines = [
-        (recipe.id, stage.id, place, *_line_row(line)) for stage in recipe.stages for place, line in enumerate(stage.lines)
-    ]
+        (r.id, stage.id, place, *_line_row(line))
+        for r in recipes for stage in r.stages for place, line in enumerate(stage.lines)
+    ]  # fmt: skip
     taken = [
-        (recipe.id, stage.id, place, t.name, t.mass, list(t.of), t.spent_factor, t.value_per_kg, t.use)
-        for stage in recipe.stages for place, t in enumerate(stage.take_out)
+        (r.id, stage.id, place, t.name, *values(t.mass), list(t.of), t.spent_factor, t.value_per_kg, t.use)
+        for r in recipes for stage in r.stages for place, t in enumerate(stage.take_out)
     ]  # fmt: skip
-    servings = [_serving_row(recipe.id, place, serving) for place, serving in enumerate(recipe.servings)]
+    servings = [_serving_row(r.id, place, serving) for r in recipes for place, serving in enumerate(r.servings)]
     beside = [
-        (recipe.id, serving.id, role, place, *_line_row(line))
-        for serving in recipe.servings for place, (role, line) in enumerate(serving.extras)
+        (r.id, serving.id, role, place, *_line_row(line))
+        for r in recipes for serving in r.servings for place, (role, line) in enumerate(serving.extras)
     ]  # fmt: skip
-    line_columns = "id, item, uses_recipe, quantity, basis, preparation, cook_yield, byproduct"
+    line_columns = f"id, item, uses_recipe, {columns('quantity')}, basis, preparation, cook_yield, byproduct, loss_to"
+    take_out = f"recipe, stage, position, name, {columns('mass')}, of_lines, spent_factor, value_per_kg, used_for"
     _many(connection, "stage", _STAGE_COLUMNS, stages)
     _many(connection, "inflow", "recipe, stage, position, from_stage, share", inflows)
     _many(connection, "line", f"recipe, stage, position, {line_columns}", lines)
-    _many(connection, "take_out", "recipe, stage, position, name, mass, of_lines, spent_factor, value_per_kg, used_for", taken)
+    _many(connection, "take_out", take_out, taken)
     _many(connection, "serving", _SERVING_COLUMNS, servings)
     _many(connection, "serving_line", f"recipe, serving, role, position, {line_columns}", beside)
 
@@ -262,27 +273,30 @@ def _many(connection: Connection, table: str, columns: str, rows: list[tuple[Any
 
 _STAGE_COLUMNS = (
     "recipe, id, position, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
-    " change_yield, per_hour, kg_per_hour, change_to, top_up_item, top_up_recipe, top_up_preparation, residue, note,"
-    " value_per_kg"
+    f" change_yield, per_hour, kg_per_hour, {columns('change_to')}, top_up_item, top_up_recipe, top_up_preparation, residue,"
+    " note, value_per_kg"
 )
 _SERVING_COLUMNS = (
-    "recipe, id, position, name, size, portioning_seconds, pricing_method, pricing_share, pricing_factor,"
+    f"recipe, id, position, name, {columns('size')}, portioning_seconds, pricing_method, pricing_share, pricing_factor,"
     " pricing_amount, pricing_overhead_share, pricing_profit_share, commission, price, price_set_on"
 )
 
 
 def _stage_row(recipe_id: str, place: int, stage: Stage) -> tuple[Any, ...]:
     change, with_ = stage.change, stage.change.with_
+    item, recipe, preparations = (None, None, ()) if with_ is None else (with_.item, with_.recipe, with_.preparations)
     return (
         recipe_id, stage.id, place, stage.name, stage.method, stage.vessel, stage.lid, stage.temperature_c,
         stage.minutes, stage.attended_minutes, stage.energy_kwh, change.rule, change.yield_, change.per_hour,
-        change.kg_per_hour, change.to, with_ and with_.item, with_ and with_.recipe,
-        list(with_.preparations if with_ else ()), stage.residue, stage.note, stage.value_per_kg,
+        change.kg_per_hour, *values(change.to), item, recipe, list(preparations), stage.residue, stage.note, stage.value_per_kg,
     )  # fmt: skip
 
 
 def _line_row(line: Line) -> tuple[Any, ...]:
-    return line.id, line.item, line.recipe, line.quantity, line.basis, list(line.preparations), line.cook_yield, line.byproduct
+    return (
+        line.id, line.item, line.recipe, *values(line.quantity), line.basis, list(line.preparations), line.cook_yield,
+        line.byproduct, line.loss_to,
+    )  # fmt: skip
 
 
 def _serving_row(recipe_id: str, place: int, serving: Serving) -> tuple[Any, ...]:
@@ -291,6 +305,6 @@ def _serving_row(recipe_id: str, place: int, serving: Serving) -> tuple[Any, ...
         pricing.method, pricing.share, pricing.factor, pricing.amount, pricing.overhead_share, pricing.profit_share,
     )  # fmt: skip
     return (
-        recipe_id, serving.id, place, serving.name, serving.size, serving.portioning_seconds, *terms,
+        recipe_id, serving.id, place, serving.name, *values(serving.size), serving.portioning_seconds, *terms,
         serving.commission, serving.price, serving.price_set_on,
     )  # fmt: skip

@@ -8,7 +8,7 @@ from datetime import date, datetime
 
 from psycopg.types.json import Jsonb
 
-from potrel.core.supply import Supplier
+from potrel.core.kitchen.supply import Supplier
 from potrel.store.database import Connection
 from potrel.store.errors import NotFound
 

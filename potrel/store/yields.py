@@ -11,29 +11,34 @@ from typing import Any
 
 from psycopg.types.json import Jsonb
 
-from potrel.core.costing import YieldSort
-from potrel.core.kitchen import Cooking, Preparation
-from potrel.core.weighed import BenchTest, WeighedPart
+from potrel.core.cost.confidence import YieldSort
+from potrel.core.kitchen.bench_tests import BenchTest, WeighedPart
+from potrel.core.kitchen.items import Cooking, Preparation
 from potrel.formats.kitchen_json import part_from, part_to_plain
-from potrel.store.database import Connection
+from potrel.store.database import Connection, insert_into, select
 from potrel.store.errors import NotFound
+from potrel.store.quantities import columns, quantity, values
+
+_TEST = (
+    f"id, item, kind, yield_of, tested_on, {columns('before_mass')}, {columns('after_mass')},"
+    " minutes, supplier, tested_by, note"
+)
 
 
 def load_tests(connection: Connection) -> tuple[BenchTest, ...]:
     """All tests, in the order in which they were recorded."""
     parts: defaultdict[str, list[WeighedPart]] = defaultdict(list)
-    for test, *part in connection.execute(
-        "SELECT test, name, mass, value_per_kg, used_for FROM bench_test_part ORDER BY test, position"
+    for test, name, mass, amount, unit, *rest in connection.execute(
+        "SELECT test, name, mass, mass_amount, mass_unit, value_per_kg, used_for FROM bench_test_part ORDER BY test, position"
     ):
-        parts[test].append(WeighedPart(*part))
+        parts[test].append(WeighedPart(name, quantity(mass, amount, unit), *rest))
     rows = connection.execute(
-        "SELECT id, item, kind, yield_of, tested_on, before_mass, after_mass, minutes, supplier, tested_by, note,"
-        " (SELECT left_out FROM bench_test_standing AS s WHERE s.test = t.id ORDER BY s.number DESC LIMIT 1)"
-        " FROM bench_test AS t ORDER BY number"
-    )
+        select(_TEST, ", (SELECT left_out FROM bench_test_standing AS s WHERE s.test = t.id ORDER BY s.number DESC LIMIT 1)"
+                      " FROM bench_test AS t ORDER BY number")
+    )  # fmt: skip
     return tuple(
-        BenchTest(id_, item, kind, of, on, before, after, tuple(parts[id_]), minutes, supplier, by, note, left_out)
-        for id_, item, kind, of, on, before, after, minutes, supplier, by, note, left_out in rows
+        BenchTest(id_, item, kind, of, on, quantity(*masses[:3]), quantity(*masses[3:6]), tuple(parts[id_]), *masses[6:])
+        for id_, item, kind, of, on, *masses in rows
     )
 
 
@@ -46,15 +51,14 @@ def insert_tests(connection: Connection, tests: Iterable[BenchTest], by: str) ->
     """Record tests."""
     for one in tests:
         connection.execute(
-            "INSERT INTO bench_test (id, item, kind, yield_of, tested_on, before_mass, after_mass, minutes, supplier,"
-            " tested_by, note) VALUES (%s, %s, %s, %s, %s, %s, %s, %s, %s, %s, %s)",
-            [one.id, one.item, one.kind, one.of, one.on, one.before, one.after, one.minutes, one.supplier, one.by, one.note],
-        )
+            insert_into("bench_test", _TEST),
+            [one.id, one.item, one.kind, one.of, one.on, *values(one.before), *values(one.after), one.minutes, one.supplier,
+             one.by, one.note],
+        )  # fmt: skip
         for place, part in enumerate(one.parts):
             connection.execute(
-                "INSERT INTO bench_test_part (test, position, name, mass, value_per_kg, used_for)"
-                " VALUES (%s, %s, %s, %s, %s, %s)",
-                [one.id, place, part.name, part.mass, part.value_per_kg, part.use],
+                insert_into("bench_test_part", f"test, position, name, {columns('mass')}, value_per_kg, used_for"),
+                [one.id, place, part.name, *values(part.mass), part.value_per_kg, part.use],
             )
         if one.left_out is not None:
             leave_out(connection, one.id, one.left_out, by)
@@ -95,7 +99,9 @@ def note_adopted(connection: Connection, item: str, of: str, entry: Preparation 
         "INSERT INTO adopted_yield (item, sort, yield_of, entry, adopted_by) VALUES (%s, %s, %s, %s, %s) RETURNING number",
         [item, sort, of, Jsonb(part_to_plain(type(entry), entry)), by],
     ).fetchone()
-    return int(row[0]) if row else 0
+    if row is None:
+        raise RuntimeError("a yield was noted without a number coming of it")
+    return int(row[0])
 
 
 @dataclass(frozen=True, slots=True)

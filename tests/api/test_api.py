@@ -9,10 +9,12 @@ import sys
 import tempfile
 import urllib.error
 import urllib.request
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 from typing import Any
 
+from potrel.core.kitchen.kitchen import Kitchen
 from potrel.demo import demo_kitchen
 from potrel.demo.filling import move_supplier
 from potrel.devices.simulated_supplier import simulated_supplier
@@ -22,11 +24,14 @@ from tests.servers import DatabaseTest, Served
 
 
 class ApiTest(DatabaseTest):
-    """A test with a server over the demo kitchen."""
+    """A test with a server over a kitchen, the demo's where a test says nothing else."""
+
+    def kitchen(self) -> Kitchen:
+        return demo_kitchen(DAY)
 
     def setUp(self) -> None:
         super().setUp()
-        self.fill(demo_kitchen(DAY))
+        self.fill(self.kitchen())
         self.server = Served(self.url)
         self.address = self.server.start()
         self.addCleanup(self.server.stop)
@@ -80,8 +85,8 @@ class TheBoard(ApiTest):
     def test_it_follows_a_price_that_another_process_recorded(self) -> None:
         before = self.row("leek-potato")["food_cost"]
         leek = next(offer for offer in demo_kitchen(DAY).offers if offer.item == "leek" and offer.on == date(2026, 11, 23))
-        with self.store.writing(counts=False) as connection:
-            insert_offers(connection, [type(leek)(leek.item, leek.supplier, "5 kg", leek.price * 2, DAY)], "elsewhere")
+        with self.store.writing("test") as connection:
+            insert_offers(connection, [replace(leek, price=leek.price * 2, on=DAY)], "elsewhere")
         self.assertGreater(float(self.row("leek-potato")["food_cost"]), float(before))
 
     def test_it_follows_the_day(self) -> None:
@@ -123,7 +128,9 @@ class Recipes(ApiTest):
         mine["name"] = "Potato soup"
         status, problem = self.call("PUT", "/api/recipes/leek-potato", {"recipe": mine, "based_on": 1})
         self.assertEqual((status, problem["type"]), (409, "urn:potrel:problem:stale-recipe"))
-        self.assertEqual((problem["theirs"]["name"], problem["their_revision"], problem["saved_by"]), ("Leek soup", 2, "Ada"))
+        self.assertEqual(
+            (problem["theirs"]["name"], problem["their_revision"], problem["saved_by"]), ("Leek soup", 2, "the kitchen")
+        )
         self.assertEqual(self.recipe()["recipe"]["name"], "Leek soup")
         self.assertEqual(self.row("leek-potato")["name"], "Leek soup")
         history = self.get("/api/recipes/leek-potato/revisions")

@@ -10,10 +10,10 @@ from datetime import datetime
 from typing import Any
 from urllib.parse import quote, urlsplit
 
-from potrel.api.clock import fetch_what_is_due
+from potrel.api.buy.clock import fetch_what_is_due
+from potrel.api.buy.reviews import Reviews
 from potrel.api.kitchens import Kitchens
-from potrel.api.reviews import Reviews
-from potrel.core.price_list import PriceList
+from potrel.core.buy.price_list import PriceList
 from potrel.demo import demo_lists
 from potrel.demo.filling import move_supplier
 from potrel.devices.simulated_supplier import simulated_supplier
@@ -343,7 +343,7 @@ class Concurrent(ListTest):
         self.assertEqual(states, {5: "chosen", 6: "chosen", 7: "likely"})
 
     def test_a_list_read_by_another_process_is_seen(self) -> None:
-        with self.store.writing(counts=False) as connection:
+        with self.store.writing("test") as connection:
             number = insert_price_list(connection, "x", INVOICE, PriceList("delivery", ()), None, "another")
         self.assertEqual(self.review(number)["row"]["supplier"], "quayside")
         self.assertEqual(self.record(number)[0], 200)

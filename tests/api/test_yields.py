@@ -50,7 +50,7 @@ class Yields(ApiTest):
         self.assertGreater(Decimal(after["food_cost"]), Decimal(before["food_cost"]))
         found = self.get(LEEK)
         self.assertEqual((found["row"]["rests_on"], found["row"]["yield"]), ("own_tests", mean["yield"]))
-        self.assertEqual([one["by"] for one in found["history"]], ["Ada", "as it was"])
+        self.assertEqual([one["by"] for one in found["history"]], ["the kitchen", "as it was"])
         # The book stands among the choices still, and the one before is one step away.
         self.assertEqual(found["choices"][0]["yield"], "0.44")
         self.assertEqual(self.adopt(back_to=adopted["was"], **{"yield": "0.44"})[0], 200)
@@ -118,7 +118,7 @@ class Benches(ApiTest):
         for _ in range(2):
             self.assertEqual(self.record()[0], 201)
         found = self.get(LEEK)
-        self.assertEqual((found["own"]["count"], found["tests"][0]["test"]["by"]), (7, "Ada"))
+        self.assertEqual((found["own"]["count"], found["tests"][0]["test"]["by"]), (7, "the kitchen"))
         status, problem = self.record(after="1.7 kg", parts=[])
         self.assertEqual((status, problem["type"]), (422, "urn:potrel:problem:bad-document"))
         self.assertEqual(self.record(after="1.81 kg")[0], 409)
@@ -151,7 +151,7 @@ class Benches(ApiTest):
         status, kept = self.call("PUT", "/api/test-sheets/new", {"item": "leek", "body": body, "by": "Ada"})
         self.assertEqual(status, 200)
         (sheet,) = self.get("/api/test-sheets")
-        self.assertEqual((sheet["body"], sheet["item_name"], sheet["started_by"]), (body, "Leeks", "Ada"))
+        self.assertEqual((sheet["body"], sheet["item_name"], sheet["started_by"]), (body, "Leeks", "the kitchen"))
         self.assertEqual(sheet["changed_at"], kept["changed_at"])
         status, problem = self.call("PUT", "/api/test-sheets/new", {"item": "leek", "body": {}})
         self.assertEqual((status, problem["type"]), (409, "urn:potrel:problem:stale-sheet"))

@@ -5,9 +5,9 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 
-from potrel.core.kitchen import Kitchen
-from potrel.core.price_list import ListLine, Match, PriceList
-from potrel.core.review import ListChoices
+from potrel.core.buy.price_list import ListLine, Match, PriceList
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.rooms.review import ListChoices
 from potrel.deliveries.matching import match_lines
 from potrel.deliveries.understanding import Understood, understand
 from potrel.demo import demo_kitchen, demo_lists

@@ -8,9 +8,9 @@ import unittest
 from datetime import date, timedelta
 from http.server import BaseHTTPRequestHandler, HTTPServer
 
-from potrel.core.pack_text import read_pack
-from potrel.core.price_list import PriceList
-from potrel.core.purchase import parse_pack
+from potrel.core.buy.pack_text import read_pack
+from potrel.core.buy.price_list import PriceList
+from potrel.core.kitchen.quantities import parse_pack
 from potrel.devices.simulated_supplier import catalogue_on, simulated_supplier
 from potrel.devices.supplier_service import NoAnswer, fetch_catalogue
 from potrel.formats.upload import LARGEST_FILE, BadFile

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import xlsxwriter
 
-from potrel.core.price_list import ListKind, PriceList
+from potrel.core.buy.price_list import ListKind, PriceList
 from potrel.formats.price_list import read_price_list
 
 DATA = Path(__file__).parents[1] / "data"

@@ -16,8 +16,9 @@ from hypothesis import strategies as st
 from lxml import etree
 
 from potrel.core.errors import BadDocument
-from potrel.core.kitchen import Kitchen
-from potrel.core.supply import Offer
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.quantities import parse_pack, parse_quantity
+from potrel.core.kitchen.supply import Offer
 from potrel.demo import demo_kitchen, demo_lists
 from potrel.devices.simulated_supplier import catalogue_on
 from potrel.formats.offers_table import offers_csv, offers_xlsx, read_offers
@@ -37,8 +38,9 @@ def offers(draw: st.DrawFn) -> Offer:
     on = draw(_DAYS)
     unit = draw(st.sampled_from(["kg", "l", "each", "bunch", "crate"]))
     return Offer(
-        draw(st.sampled_from(["leek", "cream"])), "shop", f"{draw(st.integers(1, 40))} x {draw(st.integers(1, 40))} {unit}",
-        draw(_MONEY), on, draw(st.sampled_from([None, "1.5 kg"])), draw(st.sampled_from([None, "o-7"])),
+        draw(st.sampled_from(["leek", "cream"])), "shop",
+        parse_pack(f"{draw(st.integers(1, 40))} x {draw(st.integers(1, 40))} {unit}"),
+        draw(_MONEY), on, draw(st.sampled_from([None, parse_quantity("1.5 kg")])), draw(st.sampled_from([None, "o-7"])),
         until=draw(st.sampled_from([None, on + timedelta(days=7)])), code=draw(st.none() | _TEXTS),
         gtin=draw(st.sampled_from([None, "6291041500213", "96385074"])), source=draw(st.none() | _TEXTS),
         delivered=draw(st.none() | st.decimals("0.5", "99", places=1)),
@@ -61,7 +63,7 @@ class RoundTrips(unittest.TestCase):
         self.both_ways(_OF, tuple(some))
 
     def test_corrections_and_what_is_taken_back(self) -> None:
-        first = Offer("leek", "shop", "5 kg", Decimal("10.00"), DAY, id="o-1")
+        first = Offer("leek", "shop", parse_pack("5 kg"), Decimal("10.00"), DAY, id="o-1")
         back = replace(first, id="o-2", corrects="o-1", withdrawn=True)
         self.both_ways(_OF, (first, back))
 
@@ -75,7 +77,7 @@ class RoundTrips(unittest.TestCase):
             )
 
     def test_a_broken_table_says_where(self) -> None:
-        text = offers_csv([Offer("leek", "shop", "5 kg", Decimal(10), DAY)])
+        text = offers_csv([Offer("leek", "shop", parse_pack("5 kg"), Decimal(10), DAY)])
         for bad, words in ((text.replace("10", "ten"), "row 2: price"), ("a,b\n1,2\n", "heads item, supplier")):
             with self.assertRaises(BadDocument) as caught:
                 read_offers(bad.encode())
@@ -84,7 +86,7 @@ class RoundTrips(unittest.TestCase):
 
 class Spreadsheets(unittest.TestCase):
     def test_nothing_runs(self) -> None:
-        sly = Offer("leek", "shop", "5 kg", Decimal(10), DAY, code='=HYPERLINK("http://x")', source="@SUM(A1)")
+        sly = Offer("leek", "shop", parse_pack("5 kg"), Decimal(10), DAY, code='=HYPERLINK("http://x")', source="@SUM(A1)")
         for line in offers_csv([sly]).splitlines():
             for cell in line.split(","):
                 self.assertFalse(cell.strip('"').startswith(("=", "+", "-", "@")), cell)

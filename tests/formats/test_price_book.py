@@ -10,7 +10,7 @@ from typing import Any
 
 import openpyxl
 
-from potrel.core.costing import Costing
+from potrel.core.cost.costing import Costing
 from potrel.demo import demo_kitchen
 from potrel.formats.price_book import COLUMNS, price_book, price_book_csv, price_book_xlsx
 from tests.kitchens import DAY, kitchen
@@ -28,7 +28,7 @@ class PriceBook(unittest.TestCase):
 
     def test_every_item_and_preparation(self) -> None:
         rows = list(price_book(self.costing))
-        items = self.costing.facts.kitchen.items
+        items = self.costing.view.kitchen.items
         self.assertEqual(len(rows), len(items) + sum(len(item.preparations) for item in items))
         leek = next(row for row in rows if row.item == "leek" and row.preparation)
         self.assertEqual(

@@ -64,8 +64,8 @@ class Tables(unittest.TestCase):
 
     def test_what_cannot_be_read_is_a_line_with_a_problem(self) -> None:
         found = read("Article;Price;Valid from\nleeks 5 kg;soon;2026-11-24\nonions 5 kg;3.20;next week\n")
-        self.assertIn('its price "soon"', found.lines[0].problem or "")
-        self.assertIn('its date "next week" cannot be read', found.lines[1].problem or "")
+        self.assertIn('its price "soon"', str(found.lines[0].problem))
+        self.assertIn('its date "next week" cannot be read', str(found.lines[1].problem))
 
     def test_a_workbook_of_a_spreadsheet_program(self) -> None:
         """Made with LibreOffice 7.4 from a CSV file: real dates, real numbers, a GTIN that became a number."""

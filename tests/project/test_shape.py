@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import ast
 import re
+import subprocess
 import sys
 import tomllib
 import unittest
+from collections.abc import Iterator
 from pathlib import Path
 
 from tests.generated import ROOT, SCHEMA, TYPES, schema_text, types_text
 
-# Who may import whom, beside itself. The core imports the standard library and NumPy.
+# Who may import whom, beside itself.
 _MAY_IMPORT = {
     "core": set(),
     "formats": {"core"},
@@ -21,7 +23,12 @@ _MAY_IMPORT = {
     "demo": {"core", "formats", "deliveries", "store"},
     "api": {"core", "formats", "store", "deliveries", "devices"},
 }
+# The rooms of the core, from the ground up: each may import those before it. What any of them may import stands beside them.
+_ROOMS = ("numbers", "kitchen", "buy", "trim", "pot", "cost", "rooms", "tell")
+_BESIDE = {"errors", "sentences", "tables"}
+# The core imports the standard library and NumPy; Student's t comes from SciPy, late and in one place.
 _CORE_LIBRARIES = set(sys.stdlib_module_names) | {"numpy", "potrel"}
+_LATE = {"scipy.special": "potrel/core/numbers/student.py"}
 
 
 def imports(file: Path) -> set[str]:
@@ -45,13 +52,65 @@ class Arrows(unittest.TestCase):
                         target = name.split(".")[1]
                         self.assertIn(target, allowed | {part}, f"{file.relative_to(ROOT)} imports {name}")
 
+    def test_every_room_of_the_core_stands_on_those_below_it(self) -> None:
+        core = ROOT / "potrel" / "core"
+        rooms = {folder.name for folder in core.iterdir() if (folder / "__init__.py").exists()}
+        self.assertEqual(rooms, {*_ROOMS, "tables"})
+        for floor, room in enumerate(_ROOMS):
+            for file in (core / room).rglob("*.py"):
+                for name in imports(file):
+                    if name.startswith("potrel.core."):
+                        target = name.split(".")[2]
+                        self.assertIn(target, {*_ROOMS[: floor + 1], *_BESIDE}, f"{file.relative_to(ROOT)} imports {name}")
+
     def test_the_core_needs_no_library_but_numpy(self) -> None:
         for file in (ROOT / "potrel" / "core").rglob("*.py"):
+            where = str(file.relative_to(ROOT))
             for name in imports(file):
-                self.assertIn(name.split(".")[0], _CORE_LIBRARIES, f"{file.relative_to(ROOT)} imports {name}")
+                known = name.split(".")[0] in _CORE_LIBRARIES or _LATE.get(name) == where
+                self.assertTrue(known, f"{where} imports {name}")
+
+    def test_the_board_is_made_without_the_slow_libraries(self) -> None:
+        code = (
+            "import sys, datetime, potrel.api.app\n"
+            "from potrel.core.cost.costing import Costing\n"
+            "from potrel.core.rooms.board import board_of\n"
+            "from potrel.demo import demo_kitchen\n"
+            "day = datetime.date(2026, 11, 24)\n"
+            "board_of(Costing(demo_kitchen(day), day))\n"
+            "print([name for name in ('scipy', 'numpy', 'openpyxl') if name in sys.modules])"
+        )
+        done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True, cwd=ROOT)
+        self.assertEqual(done.stdout.strip(), "[]")
 
     def test_an_arrow_that_runs_back_would_be_seen(self) -> None:
         self.assertIn("potrel.store.database", imports(ROOT / "potrel" / "api" / "kitchens.py"))
+        self.assertIn("potrel.core.cost.costing", imports(ROOT / "potrel" / "core" / "rooms" / "board.py"))
+
+
+def said_in(tree: ast.Module) -> Iterator[tuple[str, str]]:
+    """The codes and English sentences that a module says; a sentence may stand in a name just before."""
+    named: dict[str, str] = {}
+    nodes = [one for one in ast.walk(tree) if isinstance(one, ast.stmt | ast.expr)]
+    for node in sorted(nodes, key=lambda one: (one.lineno, one.col_offset)):
+        if isinstance(node, ast.Assign) and isinstance(node.targets[0], ast.Name) and isinstance(node.value, ast.Constant):
+            named[node.targets[0].id] = str(node.value.value)
+        if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "say":
+            code, english = node.args[0], node.args[1]
+            words = english.value if isinstance(english, ast.Constant) else named.get(getattr(english, "id", ""))
+            if isinstance(code, ast.Constant) and words is not None:
+                yield str(code.value), str(words)
+
+
+class Sentences(unittest.TestCase):
+    def test_a_code_stands_for_one_sentence(self) -> None:
+        # Another language is told by the code: two sentences of one code could not be told apart there.
+        found: dict[str, set[str]] = {}
+        for file in (ROOT / "potrel").rglob("*.py"):
+            for code, english in said_in(ast.parse(file.read_text())):
+                found.setdefault(code, set()).add(english)
+        self.assertGreater(len(found), 120)
+        self.assertEqual({code: words for code, words in found.items() if len(words) > 1}, {})
 
 
 class Generated(unittest.TestCase):

@@ -6,7 +6,9 @@ import csv
 import unittest
 from importlib import resources
 
-from potrel.core.facts import Facts
+from potrel.core.errors import Lack
+from potrel.core.kitchen.quantities import parse_quantity
+from potrel.core.pot.day_view import DayView
 from potrel.demo import demo_kitchen
 from tests.kitchens import DAY
 
@@ -33,10 +35,12 @@ _FROM_MEMORY = [
 
 class HouseholdWeights(unittest.TestCase):
     def setUp(self) -> None:
-        self.facts = Facts(demo_kitchen(DAY), DAY)
+        self.view = DayView(demo_kitchen(DAY), DAY)
 
     def grams(self, item: str, quantity: str) -> float:
-        return float(self.facts.grams(self.facts.items[item], quantity))
+        grams = self.view.grams(self.view.items[item], parse_quantity(quantity))
+        assert not isinstance(grams, Lack)
+        return float(grams)
 
     def test_against_the_package(self) -> None:
         wanted = set(_CHECKED.values())

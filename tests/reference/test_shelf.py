@@ -7,8 +7,7 @@ import unittest
 from decimal import Decimal
 from importlib import resources
 
-from potrel.core.quantities import parse_quantity
-from potrel.core.shelf import SODIUM_IN_SALT, shelf
+from potrel.core.trim.shelf import SODIUM_IN_SALT, shelf
 
 # USDA National Nutrient Database SR Legacy, refuse, value from memory [item, preparation, share lost].
 _REFUSE = [
@@ -54,7 +53,7 @@ class AgainstOpenData(unittest.TestCase):
         checked = 0
         for known in shelf():
             if known.food and known.checked:
-                grams = parse_quantity(known.item.measures[known.checked]).grams()
+                grams = known.item.measures[known.checked].grams()
                 self.assertAlmostEqual(float(grams), float(self.found[known.food]["portion_gram_weight"]), 3, known.item.name)
                 checked += 1
         self.assertGreater(checked, 150)

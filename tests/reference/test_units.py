@@ -8,7 +8,7 @@ from typing import Any
 
 import pint
 
-from potrel.core.units import GRAMS, MILLILITRES
+from potrel.core.numbers.units import GRAMS, MILLILITRES
 
 # What pint calls our units. Imperial measures: UK Units of Measurement Regulations 1995.
 _MASS = {"mg": "milligram", "g": "gram", "kg": "kilogram", "lb": "pound", "oz": "ounce"}

@@ -7,10 +7,10 @@ import unittest
 from decimal import Decimal
 from pathlib import Path
 
-from potrel.core.costing import Costing
-from potrel.core.kitchen import Item
-from potrel.core.sheet import sheet_of
-from potrel.core.sureness import rests_on
+from potrel.core.cost.confidence import rests_on
+from potrel.core.cost.costing import Costing
+from potrel.core.kitchen.items import Item
+from potrel.core.tell.cost_sheet import sheet_of
 from potrel.demo import demo_kitchen
 from tests.kitchens import DAY, d, kitchen
 
@@ -55,7 +55,7 @@ class BookYields(unittest.TestCase):
             value, band = self.row(item, method)
             (found,) = (one for one in self.items[item].cooking if one.method == method)
             self.assertLessEqual(abs(found.yield_ - value), band, item)
-            self.assertEqual(rests_on(found.source), "book")
+            self.assertEqual(rests_on(found), "book")
 
     def test_dry_beans_to_cooked(self) -> None:
         value, band = self.row("haricot", "dry to cooked")

@@ -7,7 +7,7 @@ import psycopg
 from potrel.demo import demo_kitchen
 from potrel.store import yields as yield_store
 from potrel.store.errors import AlreadyThere, NotFound
-from tests.core.test_weighed import bench
+from tests.core.trim.test_own_tests import bench
 from tests.kitchens import DAY
 from tests.servers import DatabaseTest
 
@@ -24,7 +24,7 @@ class BenchTests(DatabaseTest):
 
     def test_one_is_left_out_for_a_reason_and_counted_again(self) -> None:
         for reason in ("weighed wet", None, "in fact it was", None):
-            with self.store.writing() as connection:
+            with self.store.writing("test") as connection:
                 yield_store.leave_out(connection, "t-1", reason, "Ada")
             with self.store.reading() as connection:
                 self.assertEqual(yield_store.load_tests(connection)[0].left_out, reason)
@@ -34,30 +34,30 @@ class BenchTests(DatabaseTest):
 
     def test_none_can_be_changed_or_taken_away(self) -> None:
         for statement in ("DELETE FROM bench_test", "UPDATE bench_test SET after_mass = '1 g'", "DELETE FROM adopted_yield"):
-            with self.assertRaisesRegex(Exception, "append-only|only added"), self.store.writing() as connection:
+            with self.assertRaisesRegex(Exception, "append-only|only added"), self.store.writing("test") as connection:
                 if "adopted" in statement:
                     yield_store.note_adopted(connection, "leek", "sliced", self.kitchen.items[0].preparations[0], "Ada")
                 connection.execute(statement)
 
     def test_one_of_nothing_known(self) -> None:
-        with self.assertRaises(NotFound), self.store.writing() as connection:
+        with self.assertRaises(NotFound), self.store.writing("test") as connection:
             yield_store.leave_out(connection, "none", "x", "Ada")
-        with self.assertRaises(AlreadyThere), self.store.writing() as connection:
+        with self.assertRaises(AlreadyThere), self.store.writing("test") as connection:
             yield_store.insert_tests(connection, [self.kitchen.tests[0]], "Ada")
 
     def test_a_test_of_no_item_is_refused(self) -> None:
-        with self.assertRaises(Exception) as caught, self.store.writing() as connection:
+        with self.assertRaises(Exception) as caught, self.store.writing("test") as connection:
             yield_store.insert_tests(connection, [bench("1 kg", "0.5 kg", id="new")], "Ada")
         self.assertNotIsInstance(caught.exception, psycopg.Error)
 
     def test_sheets_are_kept_changed_and_dropped(self) -> None:
         for body in ({"before": "4 kg"}, {"before": "4 kg", "parts": [{"name": "tops"}]}):
-            with self.store.writing(counts=False) as connection:
+            with self.store.writing("test") as connection:
                 yield_store.keep_sheet(connection, "s-1", "leek", body, "Ada")
             with self.store.reading() as connection:
                 (sheet,) = yield_store.sheets(connection)
             self.assertEqual((sheet.id, sheet.item, sheet.body, sheet.started_by), ("s-1", "leek", body, "Ada"))
-        with self.store.writing(counts=False) as connection:
+        with self.store.writing("test") as connection:
             yield_store.drop_sheet(connection, "s-1")
             yield_store.drop_sheet(connection, "s-1")
         with self.store.reading() as connection:
@@ -66,7 +66,7 @@ class BenchTests(DatabaseTest):
     def test_adopted_yields_the_newest_first_and_by_sort(self) -> None:
         leek = next(item for item in self.kitchen.items if item.id == "leek")
         mushroom = next(item for item in self.kitchen.items if item.id == "mushroom")
-        with self.store.writing() as connection:
+        with self.store.writing("test") as connection:
             yield_store.note_adopted(connection, "leek", "sliced", leek.preparations[0], "as it was")
             yield_store.note_adopted(connection, "leek", "sliced", mushroom.preparations[0], "Ada")
             yield_store.note_adopted(connection, "mushroom", "sweat", mushroom.cooking[0], "Ada")
@@ -79,7 +79,7 @@ class BenchTests(DatabaseTest):
             self.assertEqual(yield_store.adopted(connection, "mushroom", "preparation", "sweat"), [])
 
     def test_scores(self) -> None:
-        with self.store.writing(counts=False) as connection:
+        with self.store.writing("test") as connection:
             for cook, kind, right in (("Ada", "buy", True), ("Ada", "buy", False), ("Ada", "batch", True), ("Jo", "buy", True)):
                 yield_store.note_answer(connection, cook, kind, right)
             self.assertEqual(

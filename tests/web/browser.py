@@ -8,7 +8,7 @@ from typing import Any, ClassVar
 
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
-from potrel.core.kitchen import Kitchen
+from potrel.core.kitchen.kitchen import Kitchen
 from potrel.demo import demo_kitchen
 from tests.generated import ROOT
 from tests.kitchens import DAY

@@ -60,13 +60,15 @@ class TheBoard(BrowserTest):
         page = self.page
         page.locator('tr[data-row="beetroot-shin/bowl"]').get_by_role("button", name=re.compile("^cost of")).click()
         dialog = page.get_by_role("dialog")
-        expect(dialog).to_contain_text("batch cost / portions + what is served with it")
+        expect(dialog).to_contain_text("food cost of the batch / portions + sum of served with it")
         dialog.get_by_role("button", name="food cost of the batch").click()
+        dialog.get_by_role("button", name="food cost, before seasoning").click()
         dialog.get_by_role("button", name="Beef shin, boneless").click()
-        expect(dialog).to_contain_text("price of the pack / mass of the pack")
+        dialog.get_by_role("button", name="AP price of Beef shin, boneless").click()
+        expect(dialog).to_contain_text("price of the pack / kilos in the pack")
         expect(dialog).to_contain_text("offer of Quayside Meat & Fish, 5 kg")
         dialog.get_by_role("button", name="Back").click()
-        expect(dialog).to_contain_text("credits off")
+        expect(dialog).to_contain_text("kilos needed * AP price")
         page.keyboard.press("Escape")
         expect(dialog).to_have_count(0)
 
@@ -249,7 +251,7 @@ class NothingTypedIsLost(BrowserTest):
         expect(self.page.get_by_label("Quantity of Celeriac")).to_have_value("4 kg")
         with self.store.reading() as connection:
             soup = next(one for one in load_recipes(connection) if one.id == "celeriac-apple")
-        self.assertEqual(soup.stages[0].lines[0].quantity, "5 kg")
+        self.assertEqual(soup.stages[0].lines[0].quantity.text, "5 kg")
         conflict.get_by_role("button", name="Take theirs").click()
         expect(self.page.get_by_label("Quantity of Celeriac")).to_have_value("5 kg")
         self.page.keyboard.press("Control+z")
@@ -259,7 +261,7 @@ class NothingTypedIsLost(BrowserTest):
         with self.store.reading() as connection:
             history = revisions_of(connection, "celeriac-apple")
         quantities = [one.recipe.stages[0].lines[0].quantity for one in history if one.recipe]
-        self.assertEqual(quantities, ["4 kg", "5 kg", "3.5 kg"])
+        self.assertEqual([one.text for one in quantities], ["4 kg", "5 kg", "3.5 kg"])
         theirs.context.close()
 
     def test_by_a_lost_connection(self) -> None:
@@ -309,7 +311,7 @@ class ByKeyboard(BrowserTest):
     def test_the_working_of_a_line(self) -> None:
         self.go("/cook/celeriac-apple")
         self.page.get_by_label("Quantity of Celeriac").press("Alt+w")
-        expect(self.page.get_by_role("dialog")).to_contain_text("AP * AP price - value of by-products")
+        expect(self.page.get_by_role("dialog")).to_contain_text("kilos to buy * AP price - sum of credits")
 
 
 class Accessible(BrowserTest):

@@ -256,17 +256,17 @@ class YieldBook(BrowserTest):
         page = self.page
         self.go(LEEK)
         for label, words in (
-            (re.compile("^mean of the own tests"), "sum of the yields / their number"),
-            (re.compile("^Blend of book and own tests"), "(book / s0² + n * mean / s²)"),
-            (re.compile("^cost factor"), "EP cost of a usable kilo / AP price"),
-            (re.compile("^unaccounted for"), "before - usable - everything weighed beside it"),
+            (re.compile("^mean of the own tests"), "mean of tests"),
+            (re.compile("^Blend of book and own tests"), "book + weight of the own tests * (mean - book)"),
+            (re.compile("^cost factor"), "EP cost / AP price"),
+            (re.compile("^unaccounted for"), "before - usable - sum of weighed beside"),
         ):
             page.get_by_role("button", name=label).first.click()
             expect(page.get_by_role("dialog")).to_contain_text(words)
             page.keyboard.press("Escape")
         self.go("/buy")
         page.get_by_role("button", name=re.compile("^price of a kilo of Leeks")).click()
-        expect(page.get_by_role("dialog")).to_contain_text("price of the pack / mass of the pack")
+        expect(page.get_by_role("dialog")).to_contain_text("price of the pack / kilos in the pack")
 
     def test_methods_side_by_side(self) -> None:
         self.go(LEEK)
@@ -318,7 +318,7 @@ class Practising(BrowserTest):
         page.keyboard.type("0")
         page.keyboard.press("Enter")
         expect(page.get_by_test_id("marked")).to_contain_text("Not yet: it is")
-        expect(page.get_by_label("How much to buy")).to_contain_text("EP / yield")
+        expect(page.get_by_label("How much to buy")).to_contain_text("EP / product of yields")
         expect(page.get_by_role("button", name="How much to buy")).to_contain_text("0 of 1")
         expect(page.get_by_role("button", name="Another")).to_be_focused()
         page.keyboard.press("n")

@@ -16,10 +16,10 @@ class Workings(BrowserTest):
         page = self.page
         for path, name, words in (
             ("/trim", "Celeriac roast", "AP price / yield"),
-            ("/trim", "Celeriac peeled, diced", "(AP price - value of the by-products of a purchased kilo) / yield"),
-            ("/buy", "Butter, salted", "price of the pack / mass of the pack"),
-            ("/buy", "Celeriac", "value of the by-products of a purchased kilo"),
-            ("/cook", "Fish stock", "food cost / mass * density"),
+            ("/trim", "Celeriac peeled, diced", "(AP price - value of by-products) / yield"),
+            ("/buy", "Butter, salted", "price of the pack / kilos in the pack"),
+            ("/buy", "Celeriac", "value of by-products of a kilo"),
+            ("/cook", "Fish stock", "food cost / kilos * density"),
         ):
             self.go(path)
             page.get_by_role("rowheader", name=name, exact=True).get_by_role("link").focus()
@@ -31,10 +31,10 @@ class Workings(BrowserTest):
         self.go(STOCKS)
         panel = page.get_by_role("dialog")
         for label, words in (
-            ("cost of Chicken stock, carton", "to buy (AP) * AP price"),
+            ("cost of Chicken stock, carton", "kilos to buy * AP price"),
             ("labour of White chicken stock", "minutes / 60 * labour rate"),
             ("price at which it wins of Chicken stock, carton", "Vegetable stock cubes"),
-            ("salt in Vegetable stock cubes", "to buy (AP) * salt in it"),
+            ("salt in Vegetable stock cubes", "grams to buy * salt in it"),
             ("salt in White chicken stock", "not noted with them"),
         ):
             page.get_by_role("button", name=re.compile(f"^{label}")).press("Enter")
@@ -43,4 +43,4 @@ class Workings(BrowserTest):
         page.get_by_role("button", name=re.compile("^cost and labour of White chicken stock")).press("Enter")
         panel.get_by_role("button", name="cost").first.press("Enter")
         panel.get_by_role("button", name="batch cost, before seasoning").press("Enter")
-        expect(panel).to_contain_text("White chicken stock: food cost")
+        expect(panel).to_contain_text("White chicken stock: food cost of the batch, before its seasoning")

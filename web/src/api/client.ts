@@ -19,7 +19,7 @@ export type CostSheet = Schemas["CostSheet"];
 export type SheetLine = Schemas["SheetLine"];
 export type SheetStage = Schemas["SheetStage"];
 export type SheetServing = Schemas["SheetServing"];
-export type Sureness = Schemas["Sureness"];
+export type Sureness = Schemas["Confidence"];
 export type Drift = Schemas["Drift"];
 export type Effect = Schemas["Effect"];
 export type Effects = Schemas["Effects"];
@@ -30,7 +30,7 @@ export type UsableComparison = Schemas["UsableComparison"];
 export type Comparison = Schemas["Comparison"];
 export type KeptComparison = Schemas["KeptComparison"];
 export type UsableForm = Schemas["UsableForm"];
-export type Working = Schemas["Working"];
+export type Working = Schemas["Figure"];
 export type TypedLine = Schemas["TypedLine"];
 export type Named = Schemas["Named"];
 export type ItemRow = Schemas["ItemRow"];
@@ -109,7 +109,15 @@ function isProblem(value: unknown): value is ProblemDetails {
 }
 
 function plainProblem(status: number, detail: string): ProblemDetails {
-  const nothing = { where: null, theirs: null, their_item: null, their_revision: null, saved_by: null };
+  const nothing = {
+    where: null,
+    theirs: null,
+    their_item: null,
+    their_revision: null,
+    saved_by: null,
+    code: null,
+    params: null,
+  };
   return { type: "about:blank", title: "No answer", status, detail, ...nothing };
 }
 

@@ -48,7 +48,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/board": {
+    "/api/changes": {
         parameters: {
             query?: never;
             header?: never;
@@ -56,30 +56,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Board
-         * @description Every serving on sale, with its cost today.
+         * Change Log
+         * @description The newest changes of the kitchen, or those before a number, the newest first.
          */
-        get: operations["board_api_board_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/allergens": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Allergens
-         * @description The soups on sale by allergen. An aid, not clearance.
-         */
-        get: operations["allergens_api_allergens_get"];
+        get: operations["change_log_api_changes_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -208,6 +188,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/board": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Board
+         * @description Every serving on sale, with its cost today.
+         */
+        get: operations["board_api_board_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/allergens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Allergens
+         * @description The soups on sale by allergen. An aid, not clearance.
+         */
+        get: operations["allergens_api_allergens_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pushed-past": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pushed Past
+         * @description The servings that are marked, and what took them past their target.
+         */
+        get: operations["pushed_past_api_pushed_past_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pushed-past/{recipe_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Looked
+         * @description Somebody has looked at a recipe.
+         */
+        delete: operations["looked_api_pushed_past__recipe_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes": {
         parameters: {
             query?: never;
@@ -300,26 +360,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/working": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Working
-         * @description How a figure came about.
-         */
-        post: operations["working_api_working_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/typed-line": {
         parameters: {
             query?: never;
@@ -354,6 +394,26 @@ export interface paths {
         get: operations["revisions_api_recipes__recipe_id__revisions_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/working": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Working
+         * @description How a figure came about.
+         */
+        post: operations["working_api_working_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -508,6 +568,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/usable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Usable
+         * @description Forms of one need side by side: what a usable kilo or a ready litre costs in each.
+         */
+        get: operations["usable_api_usable_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Comparisons
+         * @description The comparisons that are kept, each as it stands today.
+         */
+        get: operations["comparisons_api_comparisons_get"];
+        /**
+         * Keep Comparison
+         * @description Keep a comparison, or change one; refused where somebody else changed it since it was opened.
+         */
+        put: operations["keep_comparison_api_comparisons_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/comparisons/{comparison_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Comparison
+         * @description Let a comparison go.
+         */
+        delete: operations["delete_comparison_api_comparisons__comparison_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/price-lists": {
         parameters: {
             query?: never;
@@ -637,46 +761,6 @@ export interface paths {
          */
         post: operations["fetch_api_suppliers__supplier_id__fetch_post"];
         delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pushed-past": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Pushed Past
-         * @description The servings that are marked, and what took them past their target.
-         */
-        get: operations["pushed_past_api_pushed_past_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pushed-past/{recipe_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /**
-         * Looked
-         * @description Somebody has looked at a recipe.
-         */
-        delete: operations["looked_api_pushed_past__recipe_id__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -886,50 +970,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/practice": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Practice
-         * @description The kinds of question, and how every cook did.
-         */
-        get: operations["practice_api_practice_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/practice/{kind}/{seed}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Question
-         * @description A question, made of the kitchen's own yields and prices with invented weights.
-         */
-        get: operations["question_api_practice__kind___seed__get"];
-        put?: never;
-        /**
-         * Answer
-         * @description Mark an answer, explain it by its working, and keep the score.
-         */
-        post: operations["answer_api_practice__kind___seed__post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/scale": {
         parameters: {
             query?: never;
@@ -990,7 +1030,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/usable": {
+    "/api/practice": {
         parameters: {
             query?: never;
             header?: never;
@@ -998,10 +1038,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Usable
-         * @description Forms of one need side by side: what a usable kilo or a ready litre costs in each.
+         * Practice
+         * @description The kinds of question, and how every cook did.
          */
-        get: operations["usable_api_usable_get"];
+        get: operations["practice_api_practice_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1010,7 +1050,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/comparisons": {
+    "/api/practice/{kind}/{seed}": {
         parameters: {
             query?: never;
             header?: never;
@@ -1018,37 +1058,17 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Comparisons
-         * @description The comparisons that are kept, each as it stands today.
+         * Question
+         * @description A question, made of the kitchen's own yields and prices with invented weights.
          */
-        get: operations["comparisons_api_comparisons_get"];
-        /**
-         * Keep Comparison
-         * @description Keep a comparison, or change one; refused where somebody else changed it since it was opened.
-         */
-        put: operations["keep_comparison_api_comparisons_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/comparisons/{comparison_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
+        get: operations["question_api_practice__kind___seed__get"];
         put?: never;
-        post?: never;
         /**
-         * Delete Comparison
-         * @description Let a comparison go.
+         * Answer
+         * @description Mark an answer, explain it by its working, and keep the score.
          */
-        delete: operations["delete_comparison_api_comparisons__comparison_id__delete"];
+        post: operations["answer_api_practice__kind___seed__post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1061,6 +1081,8 @@ export interface components {
         /**
          * Adopt
          * @description A choice of a yield by its id, or the number of one that was in use before; `yield` is what was seen of it.
+         *
+         *     Who adopts it is the server's to know: `by` counts nothing, here and wherever else something is saved.
          */
         Adopt: {
             /** Yield */
@@ -1152,7 +1174,7 @@ export interface components {
         };
         /**
          * Answer
-         * @description An answer as it was typed, to the `question` that was seen.
+         * @description An answer as it was typed, to the `question` that was seen, by the cook who practises.
          */
         Answer: {
             /** Answer */
@@ -1303,7 +1325,7 @@ export interface components {
             /** Contribution */
             contribution: string | null;
             drift: components["schemas"]["Drift"] | null;
-            sure: components["schemas"]["Sureness"];
+            sure: components["schemas"]["Confidence"];
             /** Marks */
             marks: ("incomplete" | "over_target" | "far_under_target" | "cost_moved" | "old_prices" | "no_set_price")[];
         };
@@ -1320,6 +1342,7 @@ export interface components {
             high: string | null;
             /** Source */
             source: string;
+            provenance: components["schemas"]["Provenance"];
         };
         /**
          * Butchered
@@ -1396,6 +1419,25 @@ export interface components {
             with?: components["schemas"]["TopUpWith"] | null;
         };
         /**
+         * ChangeRow
+         * @description A change of the kitchen: what of, whose, by whom, when.
+         */
+        ChangeRow: {
+            /** Number */
+            number: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "all" | "settings" | "supplier" | "vessel" | "item" | "offer" | "credit" | "recipe" | "test" | "comparison";
+            /** Id */
+            id: string;
+            /** By */
+            by: string;
+            /** At */
+            at: string;
+        };
+        /**
          * Choice
          * @description A yield that may be adopted: by a book, the mean of the own tests, or a blend. `lack` says why it may not.
          *
@@ -1425,6 +1467,7 @@ export interface components {
             in_use: boolean;
             /** Lack */
             lack?: string | null;
+            provenance?: components["schemas"]["Provenance"] | null;
         };
         /**
          * Comparison
@@ -1447,8 +1490,26 @@ export interface components {
             unit: "kg" | "l";
         };
         /**
+         * Confidence
+         * @description The number of yields by what they rest on, and the share of the ingredients' cost bought at old prices.
+         */
+        Confidence: {
+            /** Own Tests */
+            own_tests: number;
+            /** Book */
+            book: number;
+            /** Estimate */
+            estimate: number;
+            /** Old Price Share */
+            old_price_share: string;
+        };
+        /**
          * Cooking
          * @description What one item weighs after a cooking method, as a share of what went in.
+         *
+         *     `loss_to` says where the difference goes, where that is not as the method's default says: up in the "air", or into the
+         *     "pot" as juice, liquor or fat (a yield over 1 then drinks from the pot). Of what goes into the air, `rendered` is the
+         *     share that is fat and stays in the pot.
          */
         Cooking: {
             /** Method */
@@ -1461,6 +1522,14 @@ export interface components {
             high?: string | null;
             /** Source */
             source?: string | null;
+            /** Loss To */
+            loss_to?: ("air" | "pot") | null;
+            /**
+             * Rendered
+             * @default 0
+             */
+            rendered: string;
+            provenance?: components["schemas"]["Provenance"] | null;
         };
         /**
          * CostSheet
@@ -1703,6 +1772,46 @@ export interface components {
             field: string;
             /** Message */
             message: string;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * Figure
+         * @description A figure and its working. `unit` is g, kg, ml, min, s, kWh, share, money, money/kg, money/l, money/h, money/kWh or
+         *     empty for a plain number; `code` stands for its formula in any language.
+         */
+        Figure: {
+            /** Recipe */
+            recipe: string;
+            /** Figure */
+            figure: string;
+            /** Title */
+            title: string;
+            /** Value */
+            value: string | null;
+            /** Unit */
+            unit: string;
+            /** Formula */
+            formula: string;
+            /**
+             * Inputs
+             * @default []
+             */
+            inputs: components["schemas"]["Input"][];
+            /** Note */
+            note?: string | null;
+            /**
+             * Code
+             * @default
+             */
+            code: string;
         };
         /**
          * Given
@@ -1741,7 +1850,11 @@ export interface components {
         };
         /**
          * Input
-         * @description One number of a formula. `figure` leads to its own working, `recipe` says of which recipe where it is another.
+         * @description One number of a formula. `figure` leads to its own working, `recipe` says of which recipe where it is another; where only
+         *     a part of that figure counts, `share` says how much.
+         *
+         *     `stands_for` is its name in the formula. Where it rests on a price, `item` and `offer` say on which, and `list` is the
+         *     number of the supplier's list that it was read from. `unit` is as in a figure.
          */
         Input: {
             /** Name */
@@ -1756,6 +1869,19 @@ export interface components {
             figure?: string | null;
             /** Recipe */
             recipe?: string | null;
+            /**
+             * Stands For
+             * @default
+             */
+            stands_for: string;
+            /** Item */
+            item?: string | null;
+            /** Offer */
+            offer?: string | null;
+            /** List */
+            list?: number | null;
+            /** Share */
+            share?: string | null;
         };
         /**
          * Item
@@ -1818,6 +1944,8 @@ export interface components {
         /**
          * ItemRow
          * @description An item in the list of the Buy room: its price [money/kg] today, where from, and how many recipes use it.
+         *
+         *     `instead_of` names the preferred supplier, where that one has no price in force and another's counts.
          */
         ItemRow: {
             /** Id */
@@ -1839,6 +1967,8 @@ export interface components {
             usable: components["schemas"]["UsableKilo"][];
             /** Used By */
             used_by: number;
+            /** Instead Of */
+            instead_of: string | null;
         };
         /**
          * ItemUse
@@ -1983,6 +2113,8 @@ export interface components {
          * Line
          * @description So much of an item or of another recipe, on the AP basis (as bought) or EP (as it goes in).
          *
+         *     `cook_yield` is what it weighs after the stage's cooking, before what the item says of the method; `loss_to` says where
+         *     the difference goes ("air" or "pot"), where that is not as the method's default says.
          *     With `byproduct`, it is not the thing itself but what is left of it elsewhere: what falls off an item at its
          *     preparation, or what is taken out of a recipe, by its name, at what it is worth.
          */
@@ -2007,6 +2139,8 @@ export interface components {
             cook_yield?: string | null;
             /** Byproduct */
             byproduct?: string | null;
+            /** Loss To */
+            loss_to?: ("air" | "pot") | null;
         };
         /**
          * LineChoice
@@ -2050,10 +2184,7 @@ export interface components {
             supplier: string | null;
             /** State */
             state: string;
-            /**
-             * Read At
-             * Format: date-time
-             */
+            /** Read At */
             read_at: string;
             /** Read By */
             read_by: string;
@@ -2090,7 +2221,7 @@ export interface components {
             /** Unit */
             unit: string;
             /** Workings */
-            workings: components["schemas"]["Working"][];
+            workings: components["schemas"]["Figure"][];
         };
         /**
          * MarkedReply
@@ -2175,7 +2306,7 @@ export interface components {
         };
         /**
          * NewRecipe
-         * @description A recipe to be added.
+         * @description A recipe to be added. Who adds it is the server's to know: `by` counts nothing.
          */
         NewRecipe: {
             recipe: components["schemas"]["Recipe"];
@@ -2323,6 +2454,7 @@ export interface components {
             minutes_per_kg?: string | null;
             /** Value Per Kg */
             value_per_kg?: string | null;
+            provenance?: components["schemas"]["Provenance"] | null;
         };
         /**
          * PreparationName
@@ -2340,7 +2472,7 @@ export interface components {
          */
         PreviewReply: {
             sheet: components["schemas"]["CostSheet"];
-            sure: components["schemas"]["Sureness"];
+            sure: components["schemas"]["Confidence"];
             /** Drifts */
             drifts: {
                 [key: string]: components["schemas"]["Drift"];
@@ -2394,7 +2526,8 @@ export interface components {
          * Problem
          * @description A missing or contradictory fact that makes a recipe incomplete, named so that it can be mended in place.
          *
-         *     `affects_mass` tells that masses (and so portions) are not known, not only money.
+         *     `affects_mass` tells that masses (and so portions) are not known, not only money. `message_code` and `params` are the
+         *     message's in any language.
          */
         Problem: {
             /**
@@ -2417,6 +2550,33 @@ export interface components {
              * @default false
              */
             affects_mass: boolean;
+            /**
+             * Message Code
+             * @default
+             */
+            message_code: string;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * Provenance
+         * @description What a yield rests on. `tests` and `on` are the number of own tests (or logs) and the day of the newest; `book` is what
+         *     a blend leans on.
+         */
+        Provenance: {
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "book" | "own_tests" | "blend" | "logs" | "estimate";
+            /** Tests */
+            tests?: number | null;
+            /** On */
+            on?: string | null;
+            /** Book */
+            book?: string | null;
         };
         /**
          * Pushed
@@ -2429,10 +2589,7 @@ export interface components {
             serving: string;
             /** Why */
             why: string;
-            /**
-             * At
-             * Format: date-time
-             */
+            /** At */
             at: string;
         };
         /**
@@ -2546,7 +2703,7 @@ export interface components {
             /** Revision */
             revision: number;
             sheet: components["schemas"]["CostSheet"];
-            sure: components["schemas"]["Sureness"];
+            sure: components["schemas"]["Confidence"];
             /** Drifts */
             drifts: {
                 [key: string]: components["schemas"]["Drift"];
@@ -2576,7 +2733,7 @@ export interface components {
         };
         /**
          * RecordList
-         * @description To record a list as it was seen.
+         * @description To record a list as it was seen. Who records it is the server's to know: `by` counts nothing.
          */
         RecordList: {
             /** Seen */
@@ -2608,7 +2765,7 @@ export interface components {
          * ReviewLine
          * @description A line and what it would do. Money per kilo [money/kg] before and after; `change` is their ratio less 1.
          *
-         *     `needs_weight` is the unit of its pack that the item has no weight for yet.
+         *     `needs_weight` is the unit of its pack that the item has no weight for yet. `said` are doubts and notes with their codes.
          */
         ReviewLine: {
             /** Place */
@@ -2660,6 +2817,8 @@ export interface components {
             doubts: string[];
             /** Notes */
             notes: string[];
+            /** Said */
+            said: components["schemas"]["Sentence"][];
         };
         /**
          * ReviewReply
@@ -2718,10 +2877,7 @@ export interface components {
         RevisionReply: {
             /** Revision */
             revision: number;
-            /**
-             * Saved At
-             * Format: date-time
-             */
+            /** Saved At */
             saved_at: string;
             /** Saved By */
             saved_by: string;
@@ -2769,7 +2925,7 @@ export interface components {
         };
         /**
          * SaveOffer
-         * @description An offer to be recorded.
+         * @description An offer to be recorded. Who records it is the server's to know: `by` counts nothing.
          */
         SaveOffer: {
             /** Item */
@@ -2801,7 +2957,7 @@ export interface components {
         };
         /**
          * SaveRecipe
-         * @description A recipe to be saved over the revision it started from.
+         * @description A recipe to be saved over the revision it started from. Who saves it is the server's to know: `by` counts nothing.
          */
         SaveRecipe: {
             recipe: components["schemas"]["Recipe"];
@@ -2842,6 +2998,20 @@ export interface components {
             dearest: number;
             /** Years */
             years: string;
+        };
+        /**
+         * Sentence
+         * @description A sentence in English, with the code that stands for it in any language and what it speaks of.
+         */
+        Sentence: {
+            /** Code */
+            code: string;
+            /** English */
+            english: string;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
         };
         /**
          * Serving
@@ -3000,6 +3170,9 @@ export interface components {
         /**
          * SheetLine
          * @description A line: AP and EP masses [g] and cost [money]. A top-up has the id "top_up".
+         *
+         *     `pot_g` is the thing itself after cooking; `up_g` what cooking it sends out of the pot, `stays_g` what it gives to the pot
+         *     as juice, liquor or fat (below zero, what it drinks from it).
          */
         SheetLine: {
             /** Stage */
@@ -3020,6 +3193,10 @@ export interface components {
             pot_g: string | null;
             /** Cost */
             cost: string | null;
+            /** Up G */
+            up_g: string | null;
+            /** Stays G */
+            stays_g: string | null;
         };
         /**
          * SheetRow
@@ -3090,8 +3267,8 @@ export interface components {
          * SheetStage
          * @description A stage: masses [g] in, lost by its change (negative where water comes in), residue and out; cost passed on.
          *
-         *     `put_in_g` is what was put in, lines as prepared and inflows; `mass_in_g` is the same
-         *     after the lines' cooking yields, which took `cooked_g`.
+         *     `put_in_g` is what was put in, lines as prepared and inflows. Of that `cooked_g` went up as the lines cooked, which left
+         *     `mass_in_g`; `stayed_g` is what the lines gave to the pot as juice, liquor and fat (negative where they drank from it).
          */
         SheetStage: {
             /** Id */
@@ -3112,10 +3289,14 @@ export interface components {
             taken_out: components["schemas"]["SheetTaken"][];
             /** Cost */
             cost: string;
+            /** Stayed G */
+            stayed_g: string;
         };
         /**
          * SheetTaken
          * @description Something taken out of a stage: mass [g] and what it bears of the cost [money], negative where disposal is paid.
+         *
+         *     Its value is not known where the value is missing by which the cost is shared.
          */
         SheetTaken: {
             /** Name */
@@ -3123,7 +3304,7 @@ export interface components {
             /** Mass G */
             mass_g: string;
             /** Value */
-            value: string;
+            value: string | null;
         };
         /**
          * ShelfYield
@@ -3252,20 +3433,6 @@ export interface components {
             fetch_at?: string | null;
         };
         /**
-         * Sureness
-         * @description The number of yields by what they rest on, and the share of the ingredients' cost bought at old prices.
-         */
-        Sureness: {
-            /** Own Tests */
-            own_tests: number;
-            /** Book */
-            book: number;
-            /** Estimate */
-            estimate: number;
-            /** Old Price Share */
-            old_price_share: string;
-        };
-        /**
          * TakeOut
          * @description Something strained, skimmed or picked out: a given mass, or the spent remains of named lines.
          */
@@ -3370,6 +3537,12 @@ export interface components {
              * @default []
              */
             candidates: components["schemas"]["Candidate"][];
+            /** Problem Code */
+            problem_code?: string | null;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
         };
         /**
          * UsableComparison
@@ -3433,8 +3606,11 @@ export interface components {
             high: string | null;
             /** Source */
             source: string;
-            /** Rests On */
-            rests_on: string;
+            /**
+             * Rests On
+             * @enum {string}
+             */
+            rests_on: "own_tests" | "book" | "estimate";
             /** Per Kg */
             per_kg: string | null;
         };
@@ -3480,6 +3656,15 @@ export interface components {
             stage?: string | null;
             /** Serving */
             serving?: string | null;
+            /**
+             * Message Code
+             * @default
+             */
+            message_code: string;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
         };
         /**
          * WeighedPart
@@ -3519,31 +3704,6 @@ export interface components {
             yield: string;
             /** Asks Again */
             asks_again: boolean;
-        };
-        /**
-         * Working
-         * @description The working of one figure. `unit` is g, ml, min, share, money, money/kg, money/l or empty for a plain number.
-         */
-        Working: {
-            /** Recipe */
-            recipe: string;
-            /** Figure */
-            figure: string;
-            /** Title */
-            title: string;
-            /** Value */
-            value: string | null;
-            /** Unit */
-            unit: string;
-            /** Formula */
-            formula: string;
-            /**
-             * Inputs
-             * @default []
-             */
-            inputs: components["schemas"]["Input"][];
-            /** Note */
-            note?: string | null;
         };
         /**
          * YieldBookReply
@@ -3662,7 +3822,8 @@ export interface components {
         };
         /**
          * ProblemDetails
-         * @description What went wrong with a request. `detail` is meant for the person at the screen.
+         * @description What went wrong with a request. `detail` is meant for the person at the screen; `code` and `params` say the same in any
+         *     language.
          *
          *     A stale save carries both versions: `theirs` (absent where it was taken off) and `their_revision`.
          */
@@ -3694,6 +3855,18 @@ export interface components {
              * @default null
              */
             saved_by: string | null;
+            /**
+             * Code
+             * @default null
+             */
+            code: string | null;
+            /**
+             * Params
+             * @default null
+             */
+            params: {
+                [key: string]: string;
+            } | null;
         };
     };
     responses: never;
@@ -3844,9 +4017,12 @@ export interface operations {
             };
         };
     };
-    board_api_board_get: {
+    change_log_api_changes_get: {
         parameters: {
-            query?: never;
+            query?: {
+                before?: number | null;
+                most?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -3859,36 +4035,16 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Board"];
+                    "application/json": components["schemas"]["ChangeRow"][];
                 };
             };
-            /** @description The database does not answer */
-            503: {
+            /** @description Not understood */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    allergens_api_allergens_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["AllergenMatrix"];
                 };
             };
             /** @description The database does not answer */
@@ -4054,6 +4210,131 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    board_api_board_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Board"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    allergens_api_allergens_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllergenMatrix"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    pushed_past_api_pushed_past_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Pushed"][];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    looked_api_pushed_past__recipe_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
             };
             /** @description The database does not answer */
             503: {
@@ -4414,66 +4695,6 @@ export interface operations {
             };
         };
     };
-    working_api_working_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["AskWorking"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Working"];
-                };
-            };
-            /** @description Not JSON */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not here */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not understood */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
     typed_line_api_typed_line_post: {
         parameters: {
             query?: never;
@@ -4543,6 +4764,66 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RevisionReply"][];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    working_api_working_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskWorking"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Figure"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
             /** @description Not here */
@@ -5075,6 +5356,181 @@ export interface operations {
             };
         };
     };
+    usable_api_usable_get: {
+        parameters: {
+            query: {
+                form: string[];
+                unit?: "kg" | "l";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UsableComparison"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    comparisons_api_comparisons_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptComparison"][];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    keep_comparison_api_comparisons_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepComparison"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    delete_comparison_api_comparisons__comparison_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                comparison_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     lists_api_price_lists_get: {
         parameters: {
             query?: never;
@@ -5554,73 +6010,6 @@ export interface operations {
             };
             /** @description No answer from outside */
             502: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    pushed_past_api_pushed_past_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Pushed"][];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    looked_api_pushed_past__recipe_id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                recipe_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not understood */
-            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6221,139 +6610,6 @@ export interface operations {
             };
         };
     };
-    practice_api_practice_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PracticeReply"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    question_api_practice__kind___seed__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
-                seed: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Exercise"];
-                };
-            };
-            /** @description Not understood */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    answer_api_practice__kind___seed__post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
-                seed: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["Answer"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MarkedReply"];
-                };
-            };
-            /** @description Not JSON */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Somebody else was first */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not understood */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
     shows_api_scale_get: {
         parameters: {
             query?: never;
@@ -6477,12 +6733,9 @@ export interface operations {
             };
         };
     };
-    usable_api_usable_get: {
+    practice_api_practice_get: {
         parameters: {
-            query: {
-                form: string[];
-                unit?: "kg" | "l";
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
@@ -6495,7 +6748,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["UsableComparison"];
+                    "application/json": components["schemas"]["PracticeReply"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    question_api_practice__kind___seed__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
+                seed: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Exercise"];
                 };
             };
             /** @description Not understood */
@@ -6518,14 +6803,21 @@ export interface operations {
             };
         };
     };
-    comparisons_api_comparisons_get: {
+    answer_api_practice__kind___seed__post: {
         parameters: {
             query?: never;
             header?: never;
-            path?: never;
+            path: {
+                kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
+                seed: number;
+            };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Answer"];
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -6533,39 +6825,8 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeptComparison"][];
+                    "application/json": components["schemas"]["MarkedReply"];
                 };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    keep_comparison_api_comparisons_put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["KeepComparison"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
             /** @description Not JSON */
             400: {
@@ -6578,53 +6839,6 @@ export interface operations {
             };
             /** @description Somebody else was first */
             409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description Not understood */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-            /** @description The database does not answer */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["ProblemDetails"];
-                };
-            };
-        };
-    };
-    delete_comparison_api_comparisons__comparison_id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                comparison_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not here */
-            404: {
                 headers: {
                     [name: string]: unknown;
                 };

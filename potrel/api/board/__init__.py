@@ -1,0 +1,1 @@
+"""The board: servings on sale, allergens, servings pushed past their target."""

@@ -1,0 +1,55 @@
+"""Routes of the board: the servings on sale, their allergens, and those that a change took past their target."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from fastapi import APIRouter
+from starlette.responses import Response
+
+from potrel.api.answers import reply
+from potrel.api.dependencies import Actor, InKitchen
+from potrel.api.problems import described
+from potrel.core.kitchen.kinds import At, Id
+from potrel.core.rooms.allergens import AllergenMatrix, allergen_matrix
+from potrel.core.rooms.board import Board
+from potrel.store.pushed import looked_at, pushed
+
+router = APIRouter(prefix="/api", tags=["board"])
+
+
+@dataclass(frozen=True, slots=True)
+class Pushed:
+    """A serving that a change took past its target, and nobody has looked since."""
+
+    recipe: Id
+    serving: Id
+    why: str
+    at: At
+
+
+@router.get("/board", response_model=Board, responses=described())
+def board(kitchens: InKitchen) -> Response:
+    """Every serving on sale, with its cost today."""
+    return Response(kitchens.board(), media_type="application/json")
+
+
+@router.get("/allergens", response_model=AllergenMatrix, responses=described())
+def allergens(kitchens: InKitchen) -> Response:
+    """The soups on sale by allergen. An aid, not clearance."""
+    return reply(AllergenMatrix, allergen_matrix(kitchens.costing()))
+
+
+@router.get("/pushed-past", response_model=list[Pushed], responses=described())
+def pushed_past(kitchens: InKitchen) -> Response:
+    """The servings that are marked, and what took them past their target."""
+    with kitchens.database.reading() as connection:
+        return reply(list[Pushed], [Pushed(*row) for row in pushed(connection)])
+
+
+@router.delete("/pushed-past/{recipe_id}", status_code=204, responses=described())
+def looked(recipe_id: str, kitchens: InKitchen, actor: Actor) -> Response:
+    """Somebody has looked at a recipe."""
+    with kitchens.database.writing(actor) as connection:
+        looked_at(connection, recipe_id)
+    return Response(status_code=204)

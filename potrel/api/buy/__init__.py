@@ -1,0 +1,1 @@
+"""The room Buy: items and offers, forms side by side, suppliers' lists."""

@@ -1,0 +1,211 @@
+"""Routes of the Buy room: items, their prices and weights, and what a change does to every portion it reaches."""
+
+from __future__ import annotations
+
+from collections import Counter
+from decimal import Decimal
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+from starlette.responses import Response
+
+from potrel.api.answers import reply
+from potrel.api.buy.replies import ItemReply, ItemRow, ItemUse, NewItem, PricePoint, SaveItem, SaveOffer, UsableKilo
+from potrel.api.dependencies import Actor, InKitchen
+from potrel.api.kitchen.replies import Effects
+from potrel.api.problems import described
+from potrel.core.buy.paid import paid_for
+from potrel.core.buy.purchase import Price
+from potrel.core.buy.season import season_of
+from potrel.core.cost.confidence import rests_on
+from potrel.core.cost.costing import Costing
+from potrel.core.cost.effects import reached_by, with_item, with_prices
+from potrel.core.cost.usable_kilo import usable_kilo
+from potrel.core.errors import BadDocument
+from potrel.core.kitchen.integrity import known_units, refuse_unknown_unit
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.supply import Offer, Supplier
+from potrel.core.pot.day_view import DRAINED, DayView
+from potrel.core.rooms.target_alerts import pushed_past
+from potrel.core.sentences import say
+from potrel.core.trim.shelf import Known, shelf
+from potrel.deliveries.matching import likest
+from potrel.store.changes import read_version
+from potrel.store.errors import AlreadyThere, NotFound, StaleItem
+from potrel.store.items import insert_items, load_items, update_item
+from potrel.store.offers import insert_offers
+from potrel.store.pushed import mark_pushed
+from potrel.store.suppliers import insert_suppliers
+
+router = APIRouter(prefix="/api", tags=["items"])
+_THOUSAND = Decimal(1000)
+
+
+@router.get("/items", response_model=list[ItemRow], responses=described())
+def items(kitchens: InKitchen) -> Response:
+    """All items with what they cost today."""
+    costing = kitchens.costing()
+    used = Counter(item for one in costing.all() if one.recipe.servings for item in one.items)
+    rows = [_row(costing.view, item, used[item.id]) for item in costing.view.kitchen.items]
+    return reply(list[ItemRow], sorted(rows, key=lambda row: row.name.casefold()))
+
+
+def _row(view: DayView, item: Item, used_by: int) -> ItemRow:
+    price = view.price(item.id)
+    prices = [one for one in view.history(item).prices if one.per_gram is not None and one.offer.on <= view.on]
+    before = next((p for p in reversed(prices) if price is not None and p.offer.on < price.offer.on), None)
+    lack = "no price yet" if price is None else None if price.lack is None else price.lack.said.english
+    return ItemRow(
+        id=item.id,
+        name=item.name,
+        kind=item.kind,
+        per_kg=_per_kg(price),
+        per_kg_before=_per_kg(before),
+        lack=lack,
+        offer=None if price is None else price.offer,
+        supplier=None if price is None else view.supplier_name(price.offer.supplier),
+        usable=_usable(view, item),
+        used_by=used_by,
+        instead_of=None if price is None or price.instead_of is None else view.supplier_name(price.instead_of),
+    )
+
+
+def _per_kg(price: Price | None) -> Decimal | None:
+    return None if price is None or price.per_gram is None else price.per_gram * _THOUSAND
+
+
+def _usable(view: DayView, item: Item) -> list[UsableKilo]:
+    preparations = list(item.preparations)
+    drained = view.preparation(item, DRAINED)
+    if drained is not None and drained not in preparations:
+        preparations.append(drained)
+    return [
+        UsableKilo(one.id, one.name, one.yield_, one.low, one.high, one.source or "estimate", rests_on(one),
+                   usable_kilo(view, item, one))
+        for one in preparations
+    ]  # fmt: skip
+
+
+@router.get("/shelf", response_model=list[Known], responses=described(422))
+def find_on_shelf(find: Annotated[str, Query(max_length=200)], most: Annotated[int, Query(ge=1, le=300)] = 6) -> Response:
+    """Known ingredients that are called most like some words: what a new item may start from."""
+    by_id = {known.item.id: known for known in shelf()}
+    found = likest(find, (known.item for known in shelf()), most)
+    return reply(list[Known], [by_id[one] for one in found])
+
+
+@router.get("/items/{item_id}", response_model=ItemReply, responses=described(404))
+def item(item_id: str, kitchens: InKitchen) -> Response:
+    """An item with its prices and the portions it goes into."""
+    costing = kitchens.costing()
+    view, found = costing.view, _known(costing, item_id)
+    history = [
+        PricePoint(price.offer, view.supplier_name(price.offer.supplier), _per_kg(price))
+        for price in reversed(view.history(found).prices)
+    ]
+    per_gram = view.per_gram(item_id)
+    uses = [
+        ItemUse(recipe, view.recipes[recipe].name, portion.serving.id, portion.serving.name, grams,
+                None if per_gram is None else grams * per_gram)
+        for recipe, portion, grams in reached_by(costing, item_id)
+    ]  # fmt: skip
+    uses.sort(key=lambda use: (-use.grams, use.name))
+    on_sale = [one for one in costing.takers_of({item_id}) if view.recipes[one].servings]
+    paid = paid_for(found, view.offers_of(item_id), (one for one in view.kitchen.credits if one.item == item_id), view.system)
+    season = season_of(view.history(found), view.on)
+    return reply(ItemReply, ItemReply(found, _row(view, found, len(on_sale)), history, uses, paid, season))
+
+
+def _known(costing: Costing, item_id: str) -> Item:
+    found = costing.view.items.get(item_id)
+    if found is None:
+        raise NotFound("item", item_id)
+    return found
+
+
+@router.post("/items", status_code=201, response_model=Item, responses=described(400, 409, 422))
+def add_item(new: NewItem, kitchens: InKitchen, actor: Actor) -> Response:
+    """Add an item."""
+    with kitchens.database.writing(actor) as connection:
+        before = kitchens.seen_by(connection)
+        if new.item.id in before.costing.view.recipes:
+            english = 'there is a recipe with the id "{id}": give the item another name'
+            raise AlreadyThere(say("recipe_called_so", english, id=new.item.id))
+        insert_items(connection, [new.item])
+        after, version = before.costing.with_items([new.item]), read_version(connection)
+    kitchens.adopt(before, version, after)
+    return reply(Item, new.item, 201)
+
+
+@router.post("/items/{item_id}/preview", response_model=Effects, responses=described(400, 404, 422))
+def preview_item(item_id: str, new: NewItem, kitchens: InKitchen) -> Response:
+    """What a changed weight, density or yield of an item would do to every portion it reaches."""
+    before = kitchens.costing()
+    _known(before, item_id)
+    after, effects = with_item(before, new.item)
+    return reply(Effects, Effects(_per_kg(before.view.price(item_id)), _per_kg(after.view.price(item_id)), effects))
+
+
+@router.put("/items/{item_id}", response_model=Item, responses=described(400, 404, 409, 422))
+def put_item(item_id: str, save: SaveItem, kitchens: InKitchen, actor: Actor) -> Response:
+    """Save an item; refused where somebody changed it since."""
+    if save.item.id != item_id:
+        english = 'an item keeps its id: "{id}" cannot become "{other}"'
+        raise BadDocument("item.id", say("item_keeps_id", english, id=item_id, other=save.item.id))
+    with kitchens.database.writing(actor) as connection:
+        before = kitchens.seen_by(connection)
+        now = next(iter(load_items(connection, [item_id])), None)
+        if now is None:
+            raise NotFound("item", item_id)
+        if now != save.was:
+            raise StaleItem(now)
+        update_item(connection, save.item)
+        after, effects = with_item(before.costing, save.item)
+        mark_pushed(connection, pushed_past(effects), f"weights and yields of {save.item.name}")
+        version = read_version(connection)
+    kitchens.adopt(before, version, after)
+    return reply(Item, save.item)
+
+
+@router.post("/suppliers", status_code=201, response_model=Supplier, responses=described(400, 409, 422))
+def add_supplier(supplier: Supplier, kitchens: InKitchen, actor: Actor) -> Response:
+    """Add a supplier."""
+    with kitchens.database.writing(actor) as connection:
+        insert_suppliers(connection, [supplier])
+    return reply(Supplier, supplier, 201)
+
+
+@router.post("/offers/preview", response_model=Effects, responses=described(400, 404, 422))
+def preview_offer(save: SaveOffer, kitchens: InKitchen) -> Response:
+    """What a new price would do to every portion it reaches."""
+    before = kitchens.costing()
+    offer = _checked(before, save)
+    after, effects = with_prices(before, [offer])
+    return reply(Effects, Effects(_per_kg(before.view.price(offer.item)), _per_kg(after.view.price(offer.item)), effects))
+
+
+@router.post("/offers", status_code=201, response_model=Offer, responses=described(400, 404, 409, 422))
+def add_offer(save: SaveOffer, kitchens: InKitchen, actor: Actor) -> Response:
+    """Record a price. Offers are append-only: one that corrects another names it."""
+    with kitchens.database.writing(actor) as connection:
+        before = kitchens.seen_by(connection)
+        offer = _checked(before.costing, save)
+        (recorded,) = insert_offers(connection, [offer], actor)
+        after, effects = with_prices(before.costing, [recorded])
+        mark_pushed(connection, pushed_past(effects), f"price of {before.costing.view.name_of(offer.item)}")
+        version = read_version(connection)
+    kitchens.adopt(before, version, after)
+    return reply(Offer, recorded, 201)
+
+
+def _checked(costing: Costing, save: SaveOffer) -> Offer:
+    """The offer, where its item, supplier, pack and unit are known."""
+    offer, view = save.offer(), costing.view
+    _known(costing, offer.item)
+    if offer.supplier not in view.suppliers:
+        raise NotFound("supplier", offer.supplier)
+    refuse_unknown_unit(offer.pack.inner, known_units(view.kitchen.items))
+    if offer.corrects is not None and not any(one.id == offer.corrects for one in view.kitchen.offers):
+        english = 'no offer has the id "{offer}"'
+        raise BadDocument("corrects", say("corrects_no_offer", english, offer=offer.corrects))
+    return offer

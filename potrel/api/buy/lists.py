@@ -1,0 +1,289 @@
+"""Routes of suppliers' lists: read in, reviewed, recorded all or nothing, undone as a whole; fetched from a service."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from datetime import date
+from typing import Annotated, Any, Literal
+
+from fastapi import APIRouter, Depends, Query, Request
+from starlette.responses import Response, StreamingResponse
+
+from potrel.api.answers import reply
+from potrel.api.buy.list_replies import (
+    Fetching,
+    ListRow,
+    ListsReply,
+    ReadStep,
+    RecordList,
+    ReviewReply,
+    SaveChoices,
+    SaveSupplier,
+)
+from potrel.api.buy.reviews import Reading, Reviews, in_words, merged, review_reply, row_of
+from potrel.api.dependencies import Actor, InKitchen, InReviews
+from potrel.api.kitchens import Kitchens
+from potrel.api.problems import described
+from potrel.core.buy.paid import standing_credits
+from potrel.core.buy.purchase import standing
+from potrel.core.cost.effects import with_prices
+from potrel.core.errors import BadDocument, PotrelError
+from potrel.core.kitchen.supply import Supplier
+from potrel.core.rooms.review import LineChoice, ListChoices, State
+from potrel.core.rooms.target_alerts import pushed_past
+from potrel.core.sentences import say
+from potrel.deliveries.understanding import Understood
+from potrel.devices.supplier_service import fetch_catalogue
+from potrel.formats.kitchen_json import part_to_json
+from potrel.formats.upload import LARGEST_FILE, check_size
+from potrel.store.changes import Version
+from potrel.store.database import Connection
+from potrel.store.errors import NotFound, StaleReview, StaleSupplier
+from potrel.store.offers import insert_credits, insert_offers, of_price_list
+from potrel.store.price_lists import (
+    digest_of,
+    drop_price_list,
+    find_same,
+    insert_price_list,
+    load_price_list,
+    price_lists,
+    save_choices,
+    settle,
+)
+from potrel.store.pushed import mark_pushed
+from potrel.store.suppliers import fetchings, load_suppliers, update_supplier
+
+router = APIRouter(prefix="/api", tags=["price lists"])
+_MOST_LINES = 200
+_NDJSON = "application/x-ndjson"
+_STEPS: dict[str, Any] = {
+    "description": "A line of JSON for each step", "content": {_NDJSON: {"schema": {"$ref": "#/components/schemas/ReadStep"}}},
+}  # fmt: skip
+
+
+@router.get("/price-lists", response_model=ListsReply, responses=described())
+def lists(kitchens: InKitchen) -> Response:
+    """All lists that were read, those still open first, and the suppliers that can be asked for theirs."""
+    with kitchens.database.reading() as connection:
+        rows = [row_of(one) for one in price_lists(connection)]
+        asked = [Fetching(*one) for one in fetchings(connection)]
+    return reply(ListsReply, ListsReply(rows, asked))
+
+
+async def file_of(request: Request) -> bytes:
+    """The body of a request; BadFile where it is empty or too large."""
+    data, size = bytearray(), 0
+    async for chunk in request.stream():
+        size += len(chunk)
+        # Read on to the end, so that the answer is heard; but keep nothing of what is too much.
+        if size <= LARGEST_FILE:
+            data += chunk
+        else:
+            data.clear()
+    check_size(size)
+    return bytes(data)
+
+
+FileBody = Annotated[bytes, Depends(file_of)]
+_BYTES = {"schema": {"type": "string", "format": "binary"}}
+_FILE = {"requestBody": {"required": True, "content": {"application/octet-stream": _BYTES}}}
+
+
+@router.post("/price-lists", responses={**described(422), 200: _STEPS}, response_class=StreamingResponse, openapi_extra=_FILE)
+def read_list(
+    data: FileBody,
+    kitchens: InKitchen,
+    reviews: InReviews,
+    actor: Actor,
+    name: Annotated[str, Query(min_length=1, max_length=200)] = "a file",
+    _by: Annotated[str, Query(alias="by", min_length=1, max_length=200)] = "the kitchen",
+) -> StreamingResponse:
+    """Read a file in. The answer is a line of JSON (ReadStep) for each step; the last has the number of the list.
+
+    Who hangs up before that leaves nothing behind.
+    """
+    name = " ".join(name.split()) or "a file"
+    steps = _lines(_read(data, kitchens, reviews, name, actor))
+    # Not packed: each step is to arrive when it is done.
+    return StreamingResponse(steps, media_type=_NDJSON, headers={"Content-Encoding": "identity"})
+
+
+def _lines(steps: Iterator[ReadStep]) -> Iterator[str]:
+    try:
+        for step in steps:
+            yield part_to_json(ReadStep, step) + "\n"
+    except PotrelError as error:
+        yield part_to_json(ReadStep, ReadStep(1.0, problem=str(error))) + "\n"
+
+
+def _read(data: bytes, kitchens: Kitchens, reviews: Reviews, name: str, by: str) -> Iterator[ReadStep]:
+    """Reads a file step by step; it is kept only when all of it was understood."""
+    with kitchens.database.reading() as connection:
+        same = find_same(connection, data)
+    if same is not None:
+        yield ReadStep(1.0, same, known=True)
+        return
+    yield ReadStep(0.05)
+    for step in reviews.steps(digest_of(data), lambda: data, ListChoices(), kitchens.current().version):
+        if isinstance(step, Understood):
+            with kitchens.database.writing(by) as connection:
+                number = insert_price_list(connection, name[:200], data, step.of, step.supplier, by)
+            yield ReadStep(1.0, number)
+        else:
+            yield ReadStep(round(0.05 + 0.9 * step, 3))
+
+
+@router.get("/price-lists/{number}", response_model=ReviewReply, responses=described(404, 422))
+def review(
+    number: int,
+    reviews: InReviews,
+    show: State | Literal["all", "open"] = "all",
+    find: Annotated[str, Query(max_length=100)] = "",
+    start: Annotated[int, Query(ge=0, le=10**6)] = 0,
+    limit: Annotated[int, Query(ge=0, le=_MOST_LINES)] = _MOST_LINES,
+) -> Response:
+    """What a list would do, with a stretch of its lines: of one state, of all, or those that wait for a person ("open")."""
+    return reply(ReviewReply, review_reply(reviews, reviews.reading(number), show, find, start, limit))
+
+
+@router.put("/price-lists/{number}", response_model=ListRow, responses=described(400, 404, 422))
+def choose(number: int, said: SaveChoices, kitchens: InKitchen, reviews: InReviews, actor: Actor) -> Response:
+    """Say something of a list: whose it is, what its columns mean, which item a line is."""
+    known = kitchens.costing().view
+    if said.supplier is not None and said.supplier not in known.suppliers:
+        raise NotFound("supplier", said.supplier)
+    for line in said.lines or ():
+        if line.item is not None and line.item not in known.items:
+            raise NotFound("item", line.item)
+    if said.confirm_all is not None:
+        said = replace(said, lines=[*(said.lines or ()), *_confirmed(reviews.reading(number), said.confirm_all)])
+    with kitchens.database.writing(actor) as connection:
+        stored = load_price_list(connection, number)
+        stored = replace(stored, kind=said.kind or stored.kind, supplier=said.supplier or stored.supplier)
+        save_choices(connection, number, merged(stored.choices, said), stored.kind, stored.supplier)
+    return reply(ListRow, row_of(stored))
+
+
+def _confirmed(reading: Reading, state: State) -> list[LineChoice]:
+    return [
+        # Which item it is, and whether an odd price is right, are two questions.
+        LineChoice(line.place, line.item, confirmed=state == "suspicious", pack=line.pack)
+        for line in reading.reviewed.lines
+        if line.state == state and line.item is not None
+    ]
+
+
+@router.post("/price-lists/{number}/record", response_model=ListRow, responses=described(400, 404, 409, 422))
+def record(number: int, ask: RecordList, kitchens: InKitchen, reviews: InReviews, actor: Actor) -> Response:
+    """Record all of a list that is ready, or nothing; refused where it is not what was seen any more."""
+    reading = reviews.reading(number)
+    if reading.stored.state == "recorded":
+        raise BadDocument("", say("recorded_already", "list {list} is recorded already", list=number))
+    blocked = reviews.blocked(reading)
+    if blocked is not None:
+        english = "list {list} cannot be recorded yet: {blocked}"
+        raise BadDocument("", say("list_blocked", english, list=number, blocked=blocked))
+    later = _remembered(reading)
+    with kitchens.database.writing(actor) as connection:
+        before = kitchens.seen_by(connection)
+        _check_unchanged(connection, reading, ask.seen, before.version)
+        offers = insert_offers(connection, reading.reviewed.offers, actor, number)
+        credits_ = insert_credits(connection, reading.reviewed.credits, actor, number)
+        if later is not None:
+            update_supplier(connection, later)
+        save_choices(connection, number, reading.stored.choices, reading.stored.kind, reading.stored.supplier)
+        settle(connection, number, "recorded", actor, len(offers) + len(credits_))
+        mark_pushed(connection, pushed_past(reading.effects), in_words(reading))
+        stored = load_price_list(connection, number)
+    return reply(ListRow, row_of(stored))
+
+
+def _check_unchanged(connection: Connection, reading: Reading, seen: str, version: Version) -> None:
+    """StaleReview where the data or the choices are not those that were seen. Writers queue, so nothing changes after this."""
+    stored = load_price_list(connection, reading.stored.number)
+    if seen != reading.seen or version != reading.version or stored.choices != reading.stored.choices:
+        raise StaleReview
+
+
+def _remembered(reading: Reading) -> Supplier | None:
+    """The supplier with what a person said of its columns, and of lines that are not bought; None where that is known."""
+    supplier = reading.before.view.suppliers.get(reading.stored.supplier or "")
+    if supplier is None:
+        return None
+    choices, of = reading.stored.choices, reading.understood.of
+    called = {line.place: line.called for line in of.lines}
+    passed = {called[line.place] for line in choices.lines if line.pass_over and line.place in called}
+    bought = {called[line.place] for line in choices.lines if line.item is not None and line.place in called}
+    columns = dict(of.columns) if of.heads else supplier.columns
+    later = replace(supplier, columns=columns, passed_over=tuple(sorted((set(supplier.passed_over) | passed) - bought)))
+    return None if later == supplier else later
+
+
+@router.post("/price-lists/{number}/undo", response_model=ListRow, responses=described(400, 404, 422))
+def undo(
+    number: int,
+    kitchens: InKitchen,
+    actor: Actor,
+    _by: Annotated[str, Query(alias="by", min_length=1, max_length=200)] = "the kitchen",
+) -> Response:
+    """Take back all that was recorded of a list; it is open to be recorded again."""
+    with kitchens.database.writing(actor) as connection:
+        before = kitchens.seen_by(connection).costing
+        stored = load_price_list(connection, number)
+        if stored.state != "recorded":
+            english = "list {list} is not recorded: there is nothing to undo"
+            raise BadDocument("", say("nothing_to_undo", english, list=number))
+        offers, credits_ = of_price_list(connection, number)
+        gone = {offer.corrects for offer in before.view.kitchen.offers if offer.corrects is not None}
+        back = [replace(one, id=None, corrects=one.id, withdrawn=True) for one in standing(offers) if one.id not in gone]
+        insert_offers(connection, back, actor, number)
+        withdrawn = [replace(one, id=None, withdraws=one.id) for one in standing_credits(credits_)]
+        insert_credits(connection, withdrawn, actor, number)
+        settle(connection, number, "undone", actor, 0)
+        _, effects = with_prices(before, back)
+        mark_pushed(connection, pushed_past(effects), f"list {number} was undone")
+        stored = load_price_list(connection, number)
+    return reply(ListRow, row_of(stored))
+
+
+@router.delete("/price-lists/{number}", status_code=204, responses=described(404, 422))
+def drop(number: int, kitchens: InKitchen, actor: Actor) -> Response:
+    """Forget a list that was never recorded."""
+    with kitchens.database.writing(actor) as connection:
+        load_price_list(connection, number)
+        drop_price_list(connection, number)
+    return Response(status_code=204)
+
+
+@router.put("/suppliers/{supplier_id}", response_model=Supplier, responses=described(400, 404, 409, 422))
+def put_supplier(supplier_id: str, save: SaveSupplier, kitchens: InKitchen, actor: Actor) -> Response:
+    """Save a supplier; refused where somebody changed it since."""
+    if save.supplier.id != supplier_id:
+        english = 'a supplier keeps its id: "{id}" cannot become "{other}"'
+        raise BadDocument("supplier.id", say("supplier_keeps_id", english, id=supplier_id, other=save.supplier.id))
+    with kitchens.database.writing(actor) as connection:
+        now = next((one for one in load_suppliers(connection) if one.id == supplier_id), None)
+        if now is not None and now != save.was:
+            raise StaleSupplier(now.name)
+        update_supplier(connection, save.supplier)
+    return reply(Supplier, save.supplier)
+
+
+@router.post("/suppliers/{supplier_id}/fetch", response_model=ReadStep, responses=described(404, 422, 502))
+def fetch(supplier_id: str, kitchens: InKitchen, reviews: InReviews, actor: Actor) -> Response:
+    """Fetch a supplier's list of today from its service, and read it in as a file is."""
+    return reply(ReadStep, fetch_list(kitchens, reviews, supplier_id, kitchens.costing().on, actor))
+
+
+def fetch_list(kitchens: Kitchens, reviews: Reviews, supplier_id: str, today: date, by: str) -> ReadStep:
+    """Fetch and read a supplier's list; the last step of that."""
+    supplier = kitchens.costing().view.suppliers.get(supplier_id)
+    if supplier is None:
+        raise NotFound("supplier", supplier_id)
+    if supplier.catalogue_url is None:
+        english = "of {supplier} no address of a list is known: write it down first"
+        raise BadDocument("catalogue_url", say("no_address", english, supplier=supplier.name))
+    data = fetch_catalogue(supplier.catalogue_url)
+    *_, last = _read(data, kitchens, reviews, f"fetched from {supplier.name}, {today}", by)
+    return last

@@ -1,0 +1,118 @@
+"""What the routes of items and their offers take and give."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from potrel.core.buy.paid import Paid
+from potrel.core.buy.season import Season
+from potrel.core.cost.confidence import Rests
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.keyed import Keyed
+from potrel.core.kitchen.kinds import Computed, Flag, Id, Mass, Money, Name, On, PackOf
+from potrel.core.kitchen.supply import Offer
+
+
+@dataclass(frozen=True, slots=True)
+class UsableKilo(Keyed):
+    """What a kilo of an item costs [money/kg] after a preparation."""
+
+    preparation: Id
+    name: Name
+    yield_: Computed
+    low: Computed | None
+    high: Computed | None
+    source: str
+    rests_on: Rests
+    per_kg: Computed | None
+
+
+@dataclass(frozen=True, slots=True)
+class ItemRow:
+    """An item in the list of the Buy room: its price [money/kg] today, where from, and how many recipes use it.
+
+    `instead_of` names the preferred supplier, where that one has no price in force and another's counts.
+    """
+
+    id: Id
+    name: Name
+    kind: Name
+    per_kg: Computed | None
+    per_kg_before: Computed | None
+    lack: str | None
+    offer: Offer | None
+    supplier: str | None
+    usable: list[UsableKilo]
+    used_by: int
+    instead_of: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class PricePoint:
+    """One offer of an item with its price per kilo."""
+
+    offer: Offer
+    supplier: str
+    per_kg: Computed | None
+
+
+@dataclass(frozen=True, slots=True)
+class ItemUse:
+    """A serving that an item reaches, the AP mass [g] of it in a portion, and what that costs."""
+
+    recipe: Id
+    name: Name
+    serving: Id
+    serving_name: Name
+    grams: Computed
+    cost: Computed | None
+
+
+@dataclass(frozen=True, slots=True)
+class ItemReply:
+    """An item with its history of prices (newest first), what was paid for it, and the portions it goes into."""
+
+    item: Item
+    row: ItemRow
+    history: list[PricePoint]
+    uses: list[ItemUse]
+    paid: Paid | None
+    season: Season | None
+
+
+@dataclass(frozen=True, slots=True)
+class SaveItem(Keyed):
+    """A changed item, with what it was when the change began."""
+
+    item: Item
+    was: Item
+
+
+@dataclass(frozen=True, slots=True)
+class NewItem(Keyed):
+    """An item to be added."""
+
+    item: Item
+
+
+@dataclass(frozen=True, slots=True)
+class SaveOffer(Keyed):
+    """An offer to be recorded. Who records it is the server's to know: `by` counts nothing."""
+
+    item: Id
+    supplier: Id
+    pack: PackOf
+    price: Money
+    on: On
+    drained: Mass | None = None
+    corrects: Id | None = None
+    until: On | None = None
+    withdrawn: Flag = False
+    by: Name = "the kitchen"
+
+    def offer(self) -> Offer:
+        """The offer as the core knows it."""
+        return Offer(
+            self.item, self.supplier, self.pack, self.price, self.on, self.drained, corrects=self.corrects,
+            until=self.until, withdrawn=self.withdrawn,
+        )  # fmt: skip

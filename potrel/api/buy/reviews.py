@@ -1,0 +1,181 @@
+"""Reviews of suppliers' lists: what was read and matched is kept in memory under what it rests on; choices come on top."""
+
+from __future__ import annotations
+
+import hashlib
+import threading
+from collections import OrderedDict
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from decimal import Decimal
+
+from potrel.api.buy.list_replies import ListRow, ReviewReply, SaveChoices
+from potrel.api.kitchens import Kitchens
+from potrel.core.buy.price_list import PriceList, kind_in_words
+from potrel.core.cost.costing import Costing
+from potrel.core.cost.effects import Effect, with_prices
+from potrel.core.kitchen.kinds import ZERO, plain
+from potrel.core.numbers.rounding import half_even
+from potrel.core.rooms.review import WAITING, ListChoices, Reviewed, Reviewer
+from potrel.core.sentences import Sentence, say
+from potrel.deliveries.understanding import Understood, understand
+from potrel.formats.kitchen_json import part_to_json
+from potrel.store.changes import Version, read_version
+from potrel.store.offers import of_price_list
+from potrel.store.price_lists import StoredList, content_of, load_price_list, recorded_as
+
+_KEPT = 6
+_MOST_EFFECTS = 200
+# Each line of an invoice may be rounded by half a cent.
+_ROUNDED_BY = Decimal("0.005")
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """A list with all that recording it takes."""
+
+    stored: StoredList
+    understood: Understood
+    reviewed: Reviewed
+    before: Costing
+    effects: list[Effect]
+    version: Version
+
+    @property
+    def seen(self) -> str:
+        """Stands for the data and the choices that the review rests on."""
+        said = hashlib.sha256(part_to_json(ListChoices, self.stored.choices).encode()).hexdigest()
+        return f"{self.version.number}-{self.version.mark}-{said[:16]}"
+
+
+class Reviews:
+    """Keeps what was read of the last few lists. Nothing here is more than a cache: any process makes it anew."""
+
+    def __init__(self, kitchens: Kitchens) -> None:
+        self._kitchens = kitchens
+        self._kept: OrderedDict[object, Understood] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def steps(
+        self, digest: bytes, data: Callable[[], bytes], choices: ListChoices, version: Version
+    ) -> Iterator[float | Understood]:
+        """Understands a list, or remembers that; `data` gives the bytes that the digest stands for."""
+        key = (digest, version, choices.supplier, choices.kind, tuple(choices.columns.items()))
+        with self._lock:
+            known = self._kept.get(key)
+        if known is not None:
+            yield known
+            return
+        for step in understand(data(), self._kitchens.costing().view.kitchen, choices):
+            if isinstance(step, Understood):
+                with self._lock:
+                    self._kept[key] = step
+                    while len(self._kept) > _KEPT:
+                        self._kept.popitem(last=False)
+            yield step
+
+    def reading(self, number: int) -> Reading:
+        """A list, read, matched and reviewed against the kitchen of today."""
+        with self._kitchens.database.reading() as connection:
+            stored = load_price_list(connection, number)
+            version = read_version(connection)
+            own = {offer.id for offer in of_price_list(connection, number)[0]} if stored.state == "recorded" else set()
+        costing = self._kitchens.costing()
+        if own:
+            # What it did, beside the kitchen as it would be without it.
+            kitchen = costing.view.kitchen
+            costing = Costing(replace(kitchen, offers=tuple(o for o in kitchen.offers if o.id not in own)), costing.on)
+
+        def content() -> bytes:
+            with self._kitchens.database.reading() as connection:
+                return content_of(connection, number)
+
+        *_, understood = self.steps(stored.digest, content, stored.choices, version)
+        if not isinstance(understood, Understood):
+            raise RuntimeError("a list was read without anything coming of it")
+        reviewer = Reviewer(costing.view, understood.of, understood.supplier, costing.on)
+        reviewed = reviewer.review(understood.matches, {line.place: line for line in stored.choices.lines})
+        stored = replace(stored, supplier=understood.supplier, kind=understood.of.kind)
+        _, effects = with_prices(costing, reviewed.offers)
+        return Reading(stored, understood, reviewed, costing, effects, version)
+
+    def blocked(self, reading: Reading) -> Sentence | None:
+        """What keeps a whole list from being recorded, in words that say what would mend it."""
+        of, kitchen = reading.understood.of, reading.before.view.kitchen
+        if of.missing:
+            return say("which_column", "tell which column is the {columns}", columns=" and the ".join(of.missing))
+        if of.currency is not None and of.currency != kitchen.currency:
+            english = "its prices are in {currency}, but this kitchen counts in {own}: ask for a list in that"
+            return say("other_currency", english, currency=of.currency, own=kitchen.currency)
+        if reading.stored.supplier is None and any(line.supplier is None for line in of.lines):
+            return say("whose_list", "choose whose list this is")
+        if of.number is not None and reading.stored.supplier is not None and of.kind != "price_list":
+            with self._kitchens.database.reading() as connection:
+                same = recorded_as(connection, of.kind, of.number, reading.stored.supplier, reading.stored.number)
+            if same is not None:
+                english = "{document} of this supplier is recorded already, as list {list}: undo that one first"
+                return say("recorded_as", english, document=of.source, list=same)
+        if not reading.reviewed.offers and not reading.reviewed.credits:
+            return say("no_line_ready", "no line of it is ready: match or confirm some")
+        return None
+
+
+def row_of(stored: StoredList) -> ListRow:
+    """A stored list without its bytes and choices."""
+    return ListRow(
+        stored.number, stored.file_name, stored.kind, stored.document, stored.supplier, stored.state, stored.read_at,
+        stored.read_by, stored.settled_at, stored.settled_by, stored.prices,
+    )  # fmt: skip
+
+
+def review_reply(reviews: Reviews, reading: Reading, show: str, find: str, start: int, limit: int) -> ReviewReply:
+    """The review as the screen shows it: a stretch of the lines that are to show, found by words."""
+    words = find.casefold().split()
+    lines = [
+        line for line in reading.reviewed.lines
+        if (show in ("all", line.state) or (show == "open" and line.state in WAITING))
+        and all(word in f"{line.text} {line.name or ''} {line.code or ''}".casefold() for word in words)
+    ]  # fmt: skip
+    of, effects = reading.understood.of, reading.effects
+    blocked = reviews.blocked(reading)
+    return ReviewReply(
+        row=row_of(reading.stored), seen=reading.seen, on=of.on, currency=of.currency, said_supplier=of.supplier,
+        refers_to=of.refers_to, counts=reading.reviewed.counts, total=len(reading.reviewed.lines),
+        writes=len(reading.reviewed.offers) + len(reading.reviewed.credits),
+        blocked=None if blocked is None else blocked.english,
+        notes=_notes(of), columns=of.columns, heads=list(of.heads), sample=[list(row) for row in of.sample],
+        missing=list(of.missing), effects=effects[:_MOST_EFFECTS], effects_found=len(effects),
+        lines=lines[start : start + limit], found=len(lines),
+    )  # fmt: skip
+
+
+def _notes(of: PriceList) -> list[str]:
+    notes: list[str] = []
+    if of.total is not None:
+        priced = [(line.price, line.quantity) for line in of.lines if line.price is not None and line.quantity is not None]
+        lines = sum((price * quantity for price, quantity in priced), ZERO)
+        if abs(lines - of.total) > _ROUNDED_BY * (len(of.lines) + 1):
+            notes.append(f"its lines add up to {plain(half_even(lines, 2))}, but it says {plain(of.total)} itself")
+    if of.kind == "credit_note" and of.refers_to:
+        notes.append(f"it credits invoice {of.refers_to}")
+    if of.kind == "credit_note":
+        notes.append("a credit lowers what was paid; it makes no price")
+    return notes
+
+
+def merged(before: ListChoices, said: SaveChoices) -> ListChoices:
+    """Choices with what was said now; of lines, only those said of now are replaced."""
+    lines = {line.place: line for line in (*before.lines, *(said.lines or ()))}
+    return ListChoices(
+        said.supplier or before.supplier,
+        said.kind or before.kind,
+        before.columns if said.columns is None else dict(said.columns),
+        tuple(lines[place] for place in sorted(lines)),
+    )
+
+
+def in_words(reading: Reading) -> str:
+    """How a list is called: "invoice 2041 of Quayside Meat & Fish"."""
+    supplier = reading.before.view.suppliers.get(reading.stored.supplier or "")
+    named = reading.understood.of.source if reading.understood.of.number else kind_in_words(reading.stored.kind)
+    return f"{named} of {supplier.name}" if supplier else named

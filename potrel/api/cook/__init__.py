@@ -1,0 +1,1 @@
+"""The room Cook: recipes, drafts, workings, typed lines."""

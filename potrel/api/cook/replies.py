@@ -1,0 +1,125 @@
+"""What the routes of the Cook room take and give."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from potrel.core.cost.confidence import Confidence
+from potrel.core.cost.drift import Drift
+from potrel.core.cost.effects import Effect
+from potrel.core.kitchen.keyed import Keyed
+from potrel.core.kitchen.kinds import At, Computed, Id, Name
+from potrel.core.kitchen.recipes import Recipe
+from potrel.core.tell.cost_sheet import CostSheet
+
+
+@dataclass(frozen=True, slots=True)
+class PreparationName:
+    """A preparation as a choice."""
+
+    id: Id
+    name: Name
+
+
+@dataclass(frozen=True, slots=True)
+class Named:
+    """An item or recipe as the picker and the pot sheet need it."""
+
+    id: Id
+    name: Name
+    is_recipe: bool
+    kind: Name
+    units: list[str]
+    preparations: list[PreparationName]
+
+
+@dataclass(frozen=True, slots=True)
+class RecipeSummary:
+    """A recipe in the list of the Cook room."""
+
+    id: Id
+    name: Name
+    servings: int
+    used_by: list[str]
+    complete: bool
+    cost_per_l: Computed | None
+    batch_ml: Computed
+
+
+@dataclass(frozen=True, slots=True)
+class RecipeReply:
+    """A saved recipe, its revision, its cost sheet, and who uses it."""
+
+    recipe: Recipe
+    revision: int
+    sheet: CostSheet
+    sure: Confidence
+    drifts: dict[str, Drift]
+    used_by: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class Draft(Keyed):
+    """A recipe that is not saved."""
+
+    recipe: Recipe
+
+
+@dataclass(frozen=True, slots=True)
+class PreviewReply:
+    """The cost sheet of a draft; `above` is what saving it would do to the recipes that use it."""
+
+    sheet: CostSheet
+    sure: Confidence
+    drifts: dict[str, Drift]
+    above: list[Effect]
+
+
+@dataclass(frozen=True, slots=True)
+class SaveRecipe(Keyed):
+    """A recipe to be saved over the revision it started from. Who saves it is the server's to know: `by` counts nothing."""
+
+    recipe: Recipe
+    based_on: int
+    by: Name = "the kitchen"
+
+
+@dataclass(frozen=True, slots=True)
+class NewRecipe(Keyed):
+    """A recipe to be added. Who adds it is the server's to know: `by` counts nothing."""
+
+    recipe: Recipe
+    by: Name = "the kitchen"
+
+
+@dataclass(frozen=True, slots=True)
+class Saved:
+    """That something was saved: a recipe's new revision."""
+
+    revision: int
+
+
+@dataclass(frozen=True, slots=True)
+class RevisionReply:
+    """One save of a recipe; `recipe` is absent where it was taken off."""
+
+    revision: int
+    saved_at: At
+    saved_by: str
+    recipe: Recipe | None
+
+
+@dataclass(frozen=True, slots=True)
+class AskWorking(Keyed):
+    """A figure by its path, of a saved recipe or of a draft; of none where it is an item's, a test's, a yield's or a form's."""
+
+    figure: str
+    recipe: Id | None = None
+    draft: Recipe | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class AskLine(Keyed):
+    """A line as it was typed."""
+
+    text: str

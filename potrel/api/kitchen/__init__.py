@@ -1,0 +1,1 @@
+"""The kitchen as a whole: its settings, its document, its change log."""

@@ -1,0 +1,57 @@
+"""What the routes of the kitchen as a whole take and give."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from potrel.core.cost.effects import Effect
+from potrel.core.kitchen.items import Vessel
+from potrel.core.kitchen.keyed import Keyed
+from potrel.core.kitchen.kinds import At, Computed, Currency, Name, On
+from potrel.core.kitchen.settings import Settings
+from potrel.core.kitchen.supply import Supplier
+from potrel.store.changes import ChangeKind
+
+
+@dataclass(frozen=True, slots=True)
+class KitchenHead:
+    """The kitchen without its items and recipes, and the day that counts as today."""
+
+    name: Name
+    currency: Currency
+    settings: Settings
+    today: On
+    suppliers: list[Supplier]
+    vessels: list[Vessel]
+    items: int
+    recipes: int
+
+
+@dataclass(frozen=True, slots=True)
+class SaveKitchen(Keyed):
+    """New settings, with those that they replace."""
+
+    name: Name
+    currency: Currency
+    settings: Settings
+    was: Settings
+
+
+@dataclass(frozen=True, slots=True)
+class Effects:
+    """What a change would do to each serving it reaches, and the price per kilo [money/kg] before and after."""
+
+    per_kg_was: Computed | None
+    per_kg_now: Computed | None
+    effects: list[Effect]
+
+
+@dataclass(frozen=True, slots=True)
+class ChangeRow:
+    """A change of the kitchen: what of, whose, by whom, when."""
+
+    number: int
+    kind: ChangeKind
+    id: str
+    by: str
+    at: At

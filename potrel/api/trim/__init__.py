@@ -1,0 +1,1 @@
+"""The room Trim: yields, tests at the bench, the scale, practice."""

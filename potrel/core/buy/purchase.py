@@ -1,0 +1,150 @@
+"""Purchase: the weight of a quantity of an item, and the price of an item on a date."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
+from decimal import Decimal
+
+from potrel.core.errors import Lack
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.kinds import ONE
+from potrel.core.kitchen.quantities import Pack, Quantity
+from potrel.core.kitchen.supply import Offer
+from potrel.core.numbers.arithmetic import Number
+from potrel.core.numbers.formula import formula
+from potrel.core.numbers.units import GRAMS, MILLILITRES, MeasureSystem, canonical, kind_of
+from potrel.core.sentences import say
+
+
+def weigh(quantity: Quantity, item: Item, system: MeasureSystem) -> Decimal | Lack:
+    """The mass [g] of a quantity of an item, or what the item lacks for it.
+
+    A measure of the item wins over its density where both fit.
+    """
+    one = weight_of_one(quantity.unit, item, system)
+    return one if isinstance(one, Lack) else quantity.amount * one
+
+
+def weight_of_one(unit: str, item: Item, system: MeasureSystem) -> Decimal | Lack:
+    """The mass [g] of one of a canonical unit of an item, or what the item lacks for it."""
+    measure = _measure(item, unit)
+    if measure is not None:
+        return measure
+    match kind_of(unit):
+        case "mass":
+            return GRAMS[unit]
+        case "volume" if item.density is not None:
+            return MILLILITRES[system][unit] * item.density
+        case "volume":
+            english = "{item} has no density, so 1 {unit} of it has no weight: weigh one and add it to its measures"
+            return Lack(say("no_density", english, item=item.name, unit=unit), item.id, unit)
+    english = "{item} has no weight for 1 {unit}: weigh one and add it to {item}'s measures"
+    return Lack(say("no_weight", english, item=item.name, unit=unit), item.id, unit)
+
+
+def _measure(item: Item, unit: str) -> Decimal | None:
+    """The weight [g] of one of a unit, as it is noted with the item; None where it is not."""
+    noted = (mass for spelling, mass in item.measures.items() if canonical(spelling) == unit)
+    return next((mass.grams() for mass in noted), None)
+
+
+@dataclass(frozen=True, slots=True)
+class Price:
+    """What one gram of an item costs on a date, and the offer that says so.
+
+    `per_gram` is None where the pack of the offer has no weight yet; `lack` then says what is missing. `instead_of` is the
+    preferred supplier, where that one has no offer in force and this is another's.
+    """
+
+    offer: Offer
+    per_gram: Decimal | None
+    drained_yield: Decimal | None = None
+    lack: Lack | None = None
+    instead_of: str | None = None
+
+
+def pack_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack:
+    """The mass [g] of a whole pack of an item, or what the item lacks for it."""
+    inner = weigh(pack.inner, item, system)
+    return inner if isinstance(inner, Lack) else inner * pack.count
+
+
+@formula("price of the pack / kilos in the pack")
+def ap_price(price_of_the_pack: Number, kilos_in_the_pack: Number) -> Number:
+    """The AP price [money/kg]; with grams for kilos, that of a gram."""
+    return price_of_the_pack / kilos_in_the_pack
+
+
+@formula("drained weight / net weight")
+def drained_yield(drained_weight: Number, net_weight: Number) -> Number:
+    """What is left of a can without its liquid."""
+    return drained_weight / net_weight
+
+
+def price_of(offer: Offer, item: Item, system: MeasureSystem) -> Price:
+    """The AP price per gram [money/g] = price / mass of the pack, and the yield of draining: drained / net."""
+    inner = weigh(offer.pack.inner, item, system)
+    if isinstance(inner, Lack):
+        return Price(offer, None, None, inner)
+    drained = None if offer.drained is None else drained_yield(offer.drained.grams(), inner)
+    return Price(offer, ap_price(offer.price, inner * offer.pack.count), drained)
+
+
+def standing(offers: Iterable[Offer]) -> list[Offer]:
+    """The offers that hold: those that another corrects left out, and those taken back with what takes them back.
+
+    A correction that was taken back lets what it corrected hold again.
+    """
+    offers = list(offers)
+    taken_back = {offer.corrects for offer in offers if offer.withdrawn}
+    corrected = {offer.corrects for offer in offers if offer.corrects is not None and offer.id not in taken_back}
+    gone = (corrected | taken_back) - {None}
+    if not gone:
+        return offers
+    return [offer for offer in offers if not offer.withdrawn and offer.id not in gone]
+
+
+class History:
+    """The offers of one item in the order of their dates, those that a later one corrects or takes back left out."""
+
+    def __init__(self, item: Item, offers: Iterable[Offer], system: MeasureSystem) -> None:
+        self.prices = sorted((price_of(offer, item, system) for offer in standing(offers)), key=_by_day_then_dearest)
+        self._preferred = item.preferred_supplier
+        self._tiers = [self.prices]
+        if self._preferred is not None:
+            self._tiers.insert(0, [price for price in self.prices if price.offer.supplier == self._preferred])
+        self._days = [[price.offer.on for price in tier] for tier in self._tiers]
+        self._known: dict[date, Price | None] = {}
+
+    def on(self, day: date) -> Price | None:
+        """The newest price in force on a day: the preferred supplier's if that one has any, else anybody's (and says so).
+
+        The cheapest of its day on a tie. None before the first offer, and where all have ended.
+        """
+        if day not in self._known:
+            self._known[day] = self._find(day)
+        return self._known[day]
+
+    def _find(self, day: date) -> Price | None:
+        for tier, days in zip(self._tiers, self._days, strict=True):
+            for price in reversed(tier[: bisect_right(days, day)]):
+                if price.offer.until is None or day <= price.offer.until:
+                    others = self._preferred is not None and price.offer.supplier != self._preferred
+                    return replace(price, instead_of=self._preferred) if others else price
+        return None
+
+    def changed_on(self, day: date) -> date | None:
+        """The last day up to `day` on which another price may have come into force: an offer began, or one had ended."""
+        began = [price.offer.on for price in self.prices]
+        ended = [price.offer.until + timedelta(days=1) for price in self.prices if price.offer.until is not None]
+        return max((one for one in (*began, *ended) if one <= day), default=None)
+
+
+def _by_day_then_dearest(price: Price) -> tuple[date, bool, Decimal]:
+    # The last of a day wins: a price that is known over one that is not, and then the cheapest.
+    if price.per_gram is None:
+        return (price.offer.on, False, ONE)
+    return (price.offer.on, True, -price.per_gram)

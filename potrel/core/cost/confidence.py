@@ -1,0 +1,102 @@
+"""How sure a cost is: what its yields rest on, and how old the prices are that it is made of."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Literal, NamedTuple
+
+from potrel.core.kitchen.items import Entry
+from potrel.core.kitchen.kinds import ONE, ZERO, Computed
+from potrel.core.kitchen.lines import Line
+from potrel.core.kitchen.recipes import Recipe
+from potrel.core.numbers.arithmetic import Number
+from potrel.core.pot.day_view import DayView
+from potrel.core.pot.needs import Needs
+
+Rests = Literal["own_tests", "book", "estimate"]
+YieldSort = Literal["preparation", "cooking"]
+
+
+@dataclass(frozen=True, slots=True)
+class Confidence:
+    """The number of yields by what they rest on, and the share of the ingredients' cost bought at old prices."""
+
+    own_tests: int
+    book: int
+    estimate: int
+    old_price_share: Computed
+
+
+NOTHING_KNOWN = Confidence(0, 0, 0, ZERO)
+
+
+class YieldUsed(NamedTuple):
+    """A yield that a recipe rests on: of an item's preparation or cooking method, and what it rests on itself."""
+
+    item: str
+    sort: YieldSort
+    of: str
+    rests: Rests
+
+
+def rests_on(entry: Entry) -> Rests:
+    """What a yield rests on, in three sorts: what was weighed here (blended with a book or not), a book, an estimate."""
+    provenance = entry.rests_on
+    if provenance.is_own:
+        return "own_tests"
+    return "estimate" if provenance.sort == "estimate" else "book"
+
+
+def yields_of(recipe: Recipe, below: Callable[[str], frozenset[YieldUsed]], view: DayView) -> frozenset[YieldUsed]:
+    """The yields that a recipe rests on, all its parts counted; `below` gives those of a recipe that it uses."""
+    found: set[YieldUsed] = set()
+    for stage in recipe.stages:
+        for line in stage.lines:
+            _collect(line, stage.method, found, below, view)
+    for serving in recipe.servings:
+        for _, line in serving.extras:
+            _collect(line, None, found, below, view)
+    return frozenset(found)
+
+
+def _collect(
+    line: Line, method: str | None, found: set[YieldUsed], below: Callable[[str], frozenset[YieldUsed]], view: DayView
+) -> None:
+    item = view.items.get(line.item or "")
+    if item is None:
+        if line.recipe in view.recipes:
+            found |= below(line.recipe or "")
+        return
+    if line.byproduct is not None:
+        return
+    for preparation_id in line.preparations:
+        preparation = view.preparation(item, preparation_id)
+        if preparation is not None:
+            found.add(YieldUsed(item.id, "preparation", preparation_id, rests_on(preparation)))
+    cooking = view.cooking(item, method) if line.cook_yield is None else None
+    if cooking is not None:
+        found.add(YieldUsed(item.id, "cooking", cooking.method, rests_on(cooking)))
+
+
+def confidence_of(yields: Iterable[YieldUsed], needs: Needs, cost: Number, view: DayView) -> Confidence:
+    """How sure a cost [money] of some needs is."""
+    kinds = [used.rests for used in yields]
+    share = _old_share(needs, cost, view)
+    return Confidence(kinds.count("own_tests"), kinds.count("book"), kinds.count("estimate"), share)
+
+
+def _old_share(needs: Needs, cost: Number, view: DayView) -> Decimal:
+    """The share of what is spent on ingredients that is spent at old prices."""
+    old_items = view.old_items()
+    if not old_items or not isinstance(cost, Decimal):
+        return ZERO
+    bought, old = cost + needs.credit_value, ZERO
+    if bought <= 0:
+        return ZERO
+    for item in old_items & needs.borne.keys():
+        price = view.per_gram(item)
+        if price is not None:
+            old += needs.borne[item] * price
+    return min(old / bought, ONE)

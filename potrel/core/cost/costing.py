@@ -1,0 +1,140 @@
+"""A kitchen costed on a day: one costed recipe each, made when it is first asked for and kept in one locked place."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable, Iterator, Sequence
+from collections.abc import Set as AbstractSet
+from datetime import date
+from threading import RLock
+
+from potrel.core.cost.costed_recipe import CostedRecipe, cost_recipe, flow, line_cost, repriced
+from potrel.core.cost.price_moves import PriceMoves
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.order import above, order_of
+from potrel.core.kitchen.recipes import Recipe
+from potrel.core.kitchen.supply import Offer
+from potrel.core.numbers.arithmetic import Number
+from potrel.core.pot.day_view import DayView
+from potrel.core.pot.inputs import STATED, Inputs
+from potrel.core.pot.line_mass import LineMass
+from potrel.core.pot.needs import Flow
+
+
+class Costing:
+    """A kitchen costed on a day. What it holds never changes once it is there, so any number of threads may ask.
+
+    Another kitchen (a new price, a changed recipe or item) is another costing, which takes over what that does not reach.
+    """
+
+    def __init__(self, kitchen: Kitchen, on: date, inputs: Inputs = STATED) -> None:
+        self._begin(DayView(kitchen, on, inputs))
+
+    def _begin(self, view: DayView) -> None:
+        self.view = view
+        self.on = view.on
+        self.moves = PriceMoves(view)
+        self._costed: dict[str, CostedRecipe] = {}
+        self._lock = RLock()
+
+    @classmethod
+    def of_view(cls, view: DayView) -> Costing:
+        """The costing of a kitchen as it is viewed on a day."""
+        costing = cls.__new__(cls)
+        costing._begin(view)
+        return costing
+
+    # -- what is known of a recipe ---------------------------------------------------------------------------------
+
+    def of(self, recipe_id: str) -> CostedRecipe:
+        """A recipe that the kitchen has, costed. RecipeLoop where it contains itself."""
+        known = self._costed.get(recipe_id)
+        if known is not None:
+            return known
+        with self._lock:
+            for one in order_of([recipe_id], self.view.uses, self._costed):
+                self._costed[one] = cost_recipe(self.view.recipes[one], self._costed.__getitem__, self.view)
+            return self._costed[recipe_id]
+
+    def all(self) -> Iterator[CostedRecipe]:
+        """All recipes of the kitchen, costed, in their order."""
+        for recipe_id in list(self.view.recipes):
+            yield self.of(recipe_id)
+
+    def line_cost(self, line: LineMass) -> Number | None:
+        """What a line costs [money], its by-products credited; None where it is not known."""
+        return line_cost(line, self.of, self.view)
+
+    def flow(self, recipe_id: str) -> Flow:
+        """The needs of a recipe stage by stage."""
+        return flow(self.of(recipe_id), self.of, self.view)
+
+    def allergens(self, recipe_id: str) -> list[str]:
+        """The allergens of all items in a batch and on its servings, in order; an aid, not clearance."""
+        items = self.view.items
+        return sorted({word for one in self.of(recipe_id).named if one in items for word in items[one].allergens})
+
+    def users_of(self, recipes: Collection[str]) -> set[str]:
+        """The recipes that contain one of some recipes, at any depth."""
+        uses = self.view.uses
+        return above(recipes, ((one, uses(one)) for one in self.view.recipes)) - set(recipes)
+
+    def takers_of(self, items: AbstractSet[str]) -> list[str]:
+        """The recipes whose batch or portion bears the price of one of some items, in their order."""
+        return [one.recipe.id for one in self.all() if not items.isdisjoint(one.items)]
+
+    # -- other kitchens --------------------------------------------------------------------------------------------
+
+    def replacing(self, recipe: Recipe) -> Costing:
+        """This kitchen with a recipe added or replaced. RecipeLoop where it then contains itself."""
+        later = self.with_recipes([recipe])
+        order_of([recipe.id], later.view.uses)
+        return later
+
+    def with_recipes(self, recipes: Sequence[Recipe], gone: Collection[str] = ()) -> Costing:
+        """This kitchen with recipes in the place of those with their ids, or added, and some taken away."""
+        changed, view = {recipe.id for recipe in recipes} | set(gone), self.view.with_recipes(recipes, gone)
+        touched = above(changed, ((one, self.view.uses(one)) for one in self.view.recipes))
+        if not changed <= self.view.recipes.keys():
+            # Some may name already what is added only now.
+            touched |= above(changed, ((one, view.uses(one)) for one in view.recipes))
+        later = self._later(view, touched)
+        later.moves = self.moves
+        return later
+
+    def with_items(self, items: Sequence[Item], gone: Collection[str] = ()) -> Costing:
+        """This kitchen with items in the place of those with their ids, or added, and some taken away."""
+        changed = {item.id for item in items} | set(gone)
+        return self._later(self.view.with_items(items, gone), self._naming(changed))
+
+    def with_offers(self, offers: Iterable[Offer]) -> Costing:
+        """This kitchen with more offers. What they reach keeps its masses and needs, and is priced anew."""
+        offers = tuple(offers)
+        view, items = self.view.with_offers(offers), {offer.item for offer in offers}
+        drained = {item for item in items if view.drained_yield(item) != self.view.drained_yield(item)}
+        later = self._later(view, self._naming(drained) if drained else set())
+        with self._lock:
+            known = dict(later._costed)
+        reached = {one for one, costed in known.items() if not items.isdisjoint(costed.items)}
+        reached = above(reached, ((one, view.uses(one)) for one in known))
+        for one in order_of(sorted(reached), view.uses, known.keys() - reached):
+            if one in known:
+                later._costed[one] = repriced(known[one], later.of, view)
+        return later
+
+    def with_kitchen(self, kitchen: Kitchen) -> Costing:
+        """This costing of a kitchen that differs in no item, offer, recipe or setting."""
+        later = self._later(self.view.with_kitchen(kitchen), set())
+        later.moves = self.moves
+        return later
+
+    def _later(self, view: DayView, touched: AbstractSet[str]) -> Costing:
+        later = Costing.of_view(view)
+        with self._lock:
+            later._costed = {one: costed for one, costed in self._costed.items() if one not in touched}
+        return later
+
+    def _naming(self, items: AbstractSet[str]) -> set[str]:
+        """The recipes that name one of some items, and all that contain one of those."""
+        naming = {recipe.id for recipe in self.view.recipes.values() if not items.isdisjoint(recipe.uses_items())}
+        return above(naming, ((one, self.view.uses(one)) for one in self.view.recipes))

@@ -1,0 +1,112 @@
+"""Drift: how far the cost of a portion has moved since its price was set, split by the purchase that moved it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+
+from potrel.core.cost.costed_recipe import CostedRecipe
+from potrel.core.cost.portion import Portion
+from potrel.core.cost.price_moves import PriceMoves
+from potrel.core.kitchen.kinds import ONE, ZERO, Computed, On
+from potrel.core.numbers.arithmetic import Number, total
+from potrel.core.numbers.formula import Many, formula
+from potrel.core.pot.day_view import DayView
+
+_THOUSAND = Decimal(1000)
+
+
+@formula("kilos in a portion * (price now - price then)")
+def moved_by(kilos_in_a_portion: Number, price_now: Number, price_then: Number) -> Number:
+    """What one purchase added to the cost of a portion [money], by its AP prices [money/kg]."""
+    return kilos_in_a_portion * (price_now - price_then)
+
+
+@formula("sum of purchases")
+def drifted_by(purchases: Many) -> Number:
+    """How far the cost of a portion has moved [money]: what each purchase added."""
+    return total(purchases)
+
+
+@dataclass(frozen=True, slots=True)
+class Moved:
+    """What one item added to a portion's cost [money], because its AP price [money/kg] went from `was` to `now`."""
+
+    item: str
+    name: str
+    change: Computed
+    was_per_kg: Computed
+    now_per_kg: Computed
+
+
+@dataclass(frozen=True, slots=True)
+class Drift:
+    """Today's cost of a portion less that at the prices of `since` [money].
+
+    It is the sum of the parts that moved, the largest first, and of `others` that are not told apart.
+    `change` is None where an item had no price then: `unpriced` names those.
+    """
+
+    since: On
+    change: Computed | None
+    moved: list[Moved]
+    others: Computed
+    unpriced: list[str]
+
+
+def drift_of(one: CostedRecipe, portion: Portion, moves: PriceMoves, view: DayView, *, all_parts: bool = True) -> Drift | None:
+    """The drift of a portion since its price was set; None where no date was noted or its cost is not known.
+
+    Where not `all_parts`, only the largest is told apart.
+    """
+    since = portion.serving.price_set_on
+    if since is None or portion.factor is None:
+        return None
+    happened, factor = moves.since(since), portion.factor
+    changes, batch, beside = happened.changes, one.needs.borne, portion.extra_needs.borne
+    # Every portion of a kitchen comes through here for each board: a part is one product, and the factor comes last.
+    parts = [(changes[item] * batch[item], item) for item in changes.keys() & batch.keys()]
+    if not changes.keys().isdisjoint(beside):
+        parts, factor = _with_beside(parts, factor, beside, changes), ONE
+    whole = sum([change for change, _ in parts], ZERO) * factor
+    shown = sorted(parts, key=_size, reverse=True) if all_parts else _largest(parts)
+    moved = [_moved(item, change * factor, changes[item], view) for change, item in shown]
+    others = whole - sum([part.change for part in moved], ZERO) if len(shown) < len(parts) else ZERO
+    unpriced = happened.unpriced
+    if unpriced and not (unpriced.isdisjoint(batch) and unpriced.isdisjoint(beside)):
+        names = sorted(item for item in unpriced if item in batch or item in beside)
+        return Drift(since, None, moved, others, names)
+    return Drift(since, whole, moved, others, [])
+
+
+def drifts_of(one: CostedRecipe, moves: PriceMoves, view: DayView) -> dict[str, Drift]:
+    """The drift of each serving of a recipe that has one."""
+    found = {portion.serving.id: drift_of(one, portion, moves, view) for portion in one.portions}
+    return {serving: drift for serving, drift in found.items() if drift is not None}
+
+
+def _size(part: tuple[Decimal, str]) -> tuple[Decimal, str]:
+    return abs(part[0]), part[1]
+
+
+def _largest(parts: list[tuple[Decimal, str]]) -> list[tuple[Decimal, str]]:
+    return [max(max(parts), min(parts), key=_size)] if parts else []
+
+
+def _with_beside(
+    parts: list[tuple[Decimal, str]], factor: Decimal, beside: Mapping[str, Decimal], changes: Mapping[str, Decimal]
+) -> list[tuple[Decimal, str]]:
+    """The parts times their factor, with those of what is served beside the pot."""
+    by_item = {item: change * factor for change, item in parts}
+    for item, mass in beside.items():
+        if item in changes:
+            by_item[item] = by_item.get(item, ZERO) + changes[item] * mass
+    return [(change, item) for item, change in by_item.items()]
+
+
+def _moved(item: str, change: Decimal, per_gram: Decimal, view: DayView) -> Moved:
+    # Only what has a price today has moved.
+    now = view.per_gram(item)
+    now_per_kg = ZERO if now is None else now * _THOUSAND
+    return Moved(item, view.name_of(item), change, now_per_kg - per_gram * _THOUSAND, now_per_kg)

@@ -1,0 +1,189 @@
+"""A portion of a serving: how many a batch gives, what goes with each, what it costs, and what it sells for."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from decimal import Decimal
+from functools import cache
+
+from potrel.core.cost.pricing import needs_labour, net_price
+from potrel.core.cost.pricing.card import contribution, gross_price, kept_of, share_of
+from potrel.core.errors import Problem, Warning, warning
+from potrel.core.kitchen.servings import Pricing, Serving
+from potrel.core.numbers.arithmetic import Number, surely, total
+from potrel.core.numbers.formula import Many, formula
+from potrel.core.numbers.rounding import floor
+from potrel.core.pot.balance import Balance
+from potrel.core.pot.day_view import DayView
+from potrel.core.pot.line_mass import LineMass, line_mass
+from potrel.core.pot.needs import Gathered, Needs, Sub
+from potrel.core.sentences import say
+
+# Common practice, no source: a starter is 120 to 240 ml, a main 250 to 450 ml.
+_USUAL_ML = (Decimal(120), Decimal(450))
+
+
+@formula("batch yield * (1 - serving loss) / size")
+def portions_of(batch_yield: Number, serving_loss: Number, size: Number) -> Number:
+    """How many portions a batch gives, exactly."""
+    return batch_yield * (1 - serving_loss) / size
+
+
+@formula("food cost of the batch / portions + sum of served with it")
+def food_cost_of(food_cost_of_the_batch: Number, portions: Number, served_with_it: Many) -> Number:
+    """The food cost of a portion [money]."""
+    return food_cost_of_the_batch / portions + total(served_with_it)
+
+
+@formula("(attended time / portions + portioning seconds / 60) / 60 * rate an hour")
+def cost_of_time(attended_time: Number, portions: Number, portioning_seconds: Number, rate_an_hour: Number) -> Number:
+    """What the attended time [min] of a batch comes to a portion [money], with the portioning of each."""
+    return (attended_time / portions + portioning_seconds / 60) / 60 * rate_an_hour
+
+
+@formula("energy of the batch / portions * price a kWh")
+def cost_of_energy(energy_of_the_batch: Number, portions: Number, price_a_kWh: Number) -> Number:
+    """What the energy of a batch comes to a portion [money]."""
+    return energy_of_the_batch / portions * price_a_kWh
+
+
+@formula("food cost * (1 + seasoning allowance)")
+def seasoned(food_cost: Number, seasoning_allowance: Number) -> Number:
+    """The food cost of a batch [money] with its seasoning."""
+    return food_cost * (1 + seasoning_allowance)
+
+
+@dataclass(frozen=True, slots=True)
+class Priced:
+    """The price of a portion and what follows from it [money and shares]; None where it is not known.
+
+    `suggested` is the computed price on the card, `price` the one in force: the set one where there is one.
+    """
+
+    pricing: Pricing | None = None
+    net: Number | None = None
+    suggested: Number | None = None
+    price: Number | None = None
+    kept: Number | None = None
+    share: Number | None = None
+    target: Number | None = None
+    contribution: Number | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Portion:
+    """One portion of a serving: how many a batch gives, its needs and its cost [money]; None where not known.
+
+    `factor` is what one portion carries of a batch's needs: (1 + seasoning allowance) / portions.
+    """
+
+    serving: Serving
+    size_g: Number
+    by_volume: bool
+    portions: Number | None
+    extras: Sequence[tuple[str, LineMass | Problem]]
+    extra_needs: Needs
+    factor: Number | None
+    labour_cost: Number | None = None
+    energy_cost: Number | None = None
+    overhead_cost: Number | None = None
+    food_cost: Number | None = None
+    priced: Priced = Priced()
+
+    @property
+    def whole_portions(self) -> int | None:
+        """The whole ones."""
+        return None if self.portions is None else int(floor(self.portions))
+
+
+def portion_of(serving: Serving, balance: Balance, needs: Needs, sub: Sub, view: DayView) -> Portion:
+    """A serving of a recipe, portioned: all of it that does not hang on prices."""
+    recipe = balance.recipe
+    size = view.ask("size", recipe.id, serving.id, view.bulk_grams(serving.size, recipe.density))
+    loss = view.ask("setting", "serving_loss", "", view.settings.serving_loss)
+    portions: Number | None = portions_of(balance.mass, loss, size) if balance.yield_known else None
+    if portions is not None and not surely(portions > 0):
+        portions = None
+    extras = tuple(
+        (role, line_mass(line, line.id or f"{role}-{place}", f"{recipe.id}/{serving.id}", None, view))
+        for place, (role, line) in enumerate(serving.extras, 1)
+    )
+    gathered = Gathered(view)
+    for _, extra in extras:
+        if isinstance(extra, LineMass):
+            gathered.add_line(extra, sub)
+        elif extra.item is not None:
+            gathered.items.setdefault(extra.item, view.zero)
+    factor = None if portions is None else (1 + view.allowance(recipe)) / portions
+    by_volume = serving.size.kind == "volume"
+    portion = Portion(serving, size, by_volume, portions, extras, gathered.needs(), factor)
+    return portion if portions is None else _with_time(portion, recipe.id, needs, portions, view)
+
+
+def _with_time(portion: Portion, recipe_id: str, needs: Needs, portions: Number, view: DayView) -> Portion:
+    serving, settings = portion.serving, view.settings
+    seconds = view.ask("portioning", recipe_id, serving.id, serving.portioning_seconds)
+    labour = view.setting("labour_rate_per_hour", settings.labour_rate_per_hour)
+    overhead = view.setting("overhead_rate_per_hour", settings.overhead_rate_per_hour)
+    energy = view.setting("energy_price_per_kwh", settings.energy_price_per_kwh)
+    return replace(
+        portion,
+        labour_cost=None if labour is None else cost_of_time(needs.minutes, portions, seconds, labour),
+        overhead_cost=None if overhead is None else cost_of_time(needs.minutes, portions, seconds, overhead),
+        energy_cost=None if energy is None else cost_of_energy(needs.energy, portions, energy),
+    )
+
+
+def costed(portion: Portion, batch: Number, beside: Sequence[Number], complete: bool, view: DayView) -> Portion:
+    """A portion with its cost and price: `batch` is the seasoned cost of a batch, `beside` those of the extras [money].
+
+    From the cost of an incomplete recipe nothing is concluded.
+    """
+    food = None if portion.portions is None else food_cost_of(batch, portion.portions, beside)
+    return replace(portion, food_cost=food, priced=_priced(portion, food, complete, view))
+
+
+def _priced(portion: Portion, food: Number | None, complete: bool, view: DayView) -> Priced:
+    serving, settings, number = portion.serving, view.settings, view.number
+    pricing = serving.pricing or usual_pricing(view)
+    by_share = pricing is not None and pricing.method == "food_cost_share"
+    target = pricing.share if pricing is not None and by_share else settings.target_food_cost
+    tax = view.ask("setting", "tax_rate", "", settings.tax_rate)
+    commission, known = number(serving.commission), food if complete else None
+    net = suggested = kept = share = left = None
+    if pricing is not None and known is not None:
+        net = net_price(pricing, known, portion.labour_cost, commission, number)
+    if net is not None:
+        suggested = gross_price(net, tax, settings.price_ending, number)
+    price = suggested if serving.price is None else number(serving.price)
+    if price is not None:
+        kept = kept_of(price, tax, commission)
+    if kept is not None and known is not None:
+        share, left = share_of(known, kept), contribution(kept, known)
+    return Priced(pricing, net, suggested, price, kept, share, None if target is None else number(target), left)
+
+
+def usual_pricing(view: DayView) -> Pricing | None:
+    """How a serving is priced that says nothing of it: by the kitchen's target; None where it has none."""
+    target = view.settings.target_food_cost
+    return None if target is None else _by_target(target)
+
+
+@cache
+def _by_target(target: Decimal) -> Pricing:
+    return Pricing("food_cost_share", share=target)
+
+
+def serving_warnings(portion: Portion, density: Decimal) -> list[Warning]:
+    """Warnings where a portion is smaller or larger than kitchens serve, or lacks a rate that its price rests on."""
+    serving, (low, high) = portion.serving, _USUAL_ML
+    found: list[Warning] = []
+    if not low <= portion.size_g / density <= high:
+        english = "{serving} of {size} is outside the usual {low} to {high} ml of a portion"
+        said = say("unusual_size", english, serving=serving.name, size=serving.size, low=low, high=high)
+        found.append(warning(said, serving=serving.id))
+    if serving.pricing is not None and needs_labour(serving.pricing) and portion.labour_cost is None:
+        english = "{serving} is priced by its labour too, but the kitchen has no labour rate: set one"
+        found.append(warning(say("no_labour_rate", english, serving=serving.name), serving=serving.id))
+    return found

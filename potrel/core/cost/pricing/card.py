@@ -1,0 +1,63 @@
+"""From a net price to the one on the card and back: tax, commission, the price ending, and what is kept."""
+
+from __future__ import annotations
+
+from potrel.core.kitchen.settings import PriceEnding
+from potrel.core.numbers.arithmetic import Convert, Number, same, surely
+from potrel.core.numbers.formula import Many, formula
+from potrel.core.numbers.rounding import up_to_cents, up_to_step
+
+
+@formula("net price * (1 + tax rate)")
+def with_tax(net_price: Number, tax_rate: Number) -> Number:
+    """The price on the card [money], where prices end as they come."""
+    return net_price * (1 + tax_rate)
+
+
+@formula("net price * (1 + tax rate) taken up to a multiple of step")
+def to_a_step(net_price: Number, tax_rate: Number, step: Number) -> Number:
+    """The price on the card [money], a multiple of a step."""
+    return up_to_step(with_tax(net_price, tax_rate), step)
+
+
+@formula("net price * (1 + tax rate) taken up to the next of endings")
+def to_an_ending(net_price: Number, tax_rate: Number, endings: Many) -> Number:
+    """The price on the card [money], ending in given cents."""
+    return up_to_cents(with_tax(net_price, tax_rate), endings)
+
+
+def gross_price(net: Number, tax_rate: Number, ending: PriceEnding | None, number: Convert = same) -> Number:
+    """The price on the card [money]: with tax, then up to the price ending.
+
+    >>> from decimal import Decimal
+    >>> gross_price(Decimal("2.1056"), Decimal(0), PriceEnding(step=Decimal("0.10")))
+    Decimal('2.20')
+    """
+    if ending is None:
+        return with_tax(net, tax_rate)
+    if ending.step is not None:
+        return to_a_step(net, tax_rate, number(ending.step))
+    return to_an_ending(net, tax_rate, [number(cent) for cent in ending.cents or ()])
+
+
+@formula("price / (1 + tax rate) * (1 - commission)")
+def kept_of(price: Number, tax_rate: Number, commission: Number) -> Number:
+    """What the kitchen keeps [money] of a price on the card: without tax and commission."""
+    return price / (1 + tax_rate) * (1 - commission)
+
+
+@formula("food cost / kept")
+def food_cost_share(food_cost: Number, kept: Number) -> Number:
+    """Food cost as a share of what is kept."""
+    return food_cost / kept
+
+
+@formula("kept - food cost")
+def contribution(kept: Number, food_cost: Number) -> Number:
+    """What is left [money] for all else, after food and packaging."""
+    return kept - food_cost
+
+
+def share_of(food: Number, kept: Number) -> Number | None:
+    """Food cost as a share of what is kept; None where nothing is."""
+    return food_cost_share(food, kept) if surely(kept > 0) else None

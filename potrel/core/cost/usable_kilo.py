@@ -1,0 +1,37 @@
+"""What a usable kilo of something costs: as bought, trimmed or cooked."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+
+from potrel.core.kitchen.items import Cooking, Entry, Item
+from potrel.core.kitchen.kinds import ONE, ZERO
+from potrel.core.numbers.arithmetic import Number
+from potrel.core.numbers.formula import formula
+from potrel.core.pot.day_view import DayView
+from potrel.core.trim.byproducts import Trimmed, stated, trimmed
+
+_A_KILO = Decimal(1000)
+
+
+@formula("(AP price * share that it bears - value of by-products) / yield")
+def usable_kilo_of(
+    AP_price: Number, yield_: Number, share_that_it_bears: Number = ONE, value_of_by__products: Number = ZERO
+) -> Number:
+    """The EP cost [money/kg], by the AP price and the value of what falls off a purchased kilo [both money/kg]."""
+    return (AP_price * share_that_it_bears - value_of_by__products) / yield_
+
+
+def kilo_trimmed(view: DayView, item: Item, entry: Entry) -> Trimmed:
+    """A purchased kilo after a treatment: what the usable part bears of its cost, and what falls off."""
+    if isinstance(entry, Cooking):
+        return Trimmed(ONE)
+    return trimmed(_A_KILO, [stated(entry)], view.byproduct_method(item))
+
+
+def usable_kilo(view: DayView, item: Item, entry: Entry, yield_: Decimal | None = None) -> Decimal | None:
+    """What a usable kilo costs [money/kg] after a treatment, at another yield where one is given; None where not known."""
+    per_kg, trim = view.per_kg(item.id), kilo_trimmed(view, item, entry)
+    if per_kg is None or trim.lack is not None:
+        return None
+    return usable_kilo_of(per_kg, entry.yield_ if yield_ is None else yield_, trim.share, trim.credit)

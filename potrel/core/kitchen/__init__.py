@@ -1,0 +1,1 @@
+"""The kitchen document as frozen dataclasses, and what must hold of it."""

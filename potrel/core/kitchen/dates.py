@@ -1,0 +1,41 @@
+"""Moving a kitchen through time: the demo's dates are relative to the day it is loaded."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date, timedelta
+
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.recipes import Recipe
+from potrel.core.kitchen.supply import Offer
+
+
+def shifted(kitchen: Kitchen, by: timedelta) -> Kitchen:
+    """The kitchen with every date (offers, credits, tests, set prices, measured yields) moved by so much."""
+    return replace(
+        kitchen,
+        offers=tuple(_shifted_offer(offer, by) for offer in kitchen.offers),
+        recipes=tuple(_shifted_recipe(recipe, by) for recipe in kitchen.recipes),
+        credits=tuple(replace(credit, on=credit.on + by) for credit in kitchen.credits),
+        tests=tuple(replace(test, on=test.on + by) for test in kitchen.tests),
+    )
+
+
+def _shifted_offer(offer: Offer, by: timedelta) -> Offer:
+    return replace(offer, on=offer.on + by, until=None if offer.until is None else offer.until + by)
+
+
+def _shifted_recipe(recipe: Recipe, by: timedelta) -> Recipe:
+    measured = recipe.measured_yield
+    return replace(
+        recipe,
+        measured_yield=None if measured is None else replace(measured, on=measured.on + by),
+        servings=tuple(
+            replace(s, price_set_on=s.price_set_on + by) if s.price_set_on is not None else s for s in recipe.servings
+        ),
+    )
+
+
+def newest_day(kitchen: Kitchen) -> date | None:
+    """The day of the newest offer."""
+    return max((offer.on for offer in kitchen.offers), default=None)

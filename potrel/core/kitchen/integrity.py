@@ -1,0 +1,125 @@
+"""What must hold of a whole kitchen: ids lead somewhere, units are known, no recipe contains itself."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection, Iterable, Mapping
+from typing import Any, TypeVar
+
+from potrel.core.errors import BadDocument, PotrelError
+from potrel.core.kitchen.checks import refuse_twice
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.order import order_of
+from potrel.core.kitchen.quantities import Quantity, parse_quantity
+from potrel.core.kitchen.recipes import Recipe
+from potrel.core.numbers.units import is_known_count
+from potrel.core.sentences import Sentence, say
+
+T = TypeVar("T")
+
+
+def check_kitchen(kitchen: Kitchen) -> None:
+    """BadDocument or RecipeLoop where the parts of a kitchen do not fit together."""
+    kinds: tuple[tuple[str, str, Iterable[Any]], ...] = (
+        ("suppliers", "supplier", kitchen.suppliers),
+        ("vessels", "vessel", kitchen.vessels),
+        ("items", "item", kitchen.items),
+        ("recipes", "recipe", kitchen.recipes),
+        ("tests", "test", kitchen.tests),
+        ("comparisons", "comparison", kitchen.comparisons),
+    )
+    for where, what, parts in kinds:
+        _at(where, refuse_twice, what, (part.id for part in parts))
+    _at("offers", refuse_twice, "offer", (offer.id for offer in kitchen.offers if offer.id))
+    _at("credits", refuse_twice, "credit", (credit.id for credit in kitchen.credits if credit.id))
+    items = {item.id: item for item in kitchen.items}
+    suppliers = {supplier.id for supplier in kitchen.suppliers}
+    units = known_units(kitchen.items)
+    for place, item in enumerate(kitchen.items):
+        _known(f"items[{place}]", "supplier", item.preferred_supplier, suppliers)
+    _check_offers(kitchen, items, suppliers, units)
+    _check_credits(kitchen, items, suppliers)
+    for place, test in enumerate(kitchen.tests):
+        _known(f"tests[{place}]", "item", test.item, items)
+        _known(f"tests[{place}]", "supplier", test.supplier, suppliers)
+    recipes = {recipe.id: recipe for recipe in kitchen.recipes}
+    vessels = {vessel.id for vessel in kitchen.vessels}
+    for place, recipe in enumerate(kitchen.recipes):
+        _at(f"recipes[{place}] ({recipe.id})", check_recipe, recipe, items, recipes, vessels, units)
+    order_of(recipes, lambda recipe_id: recipes[recipe_id].uses())
+
+
+def check_recipe(
+    recipe: Recipe,
+    items: Mapping[str, Item],
+    recipes: Mapping[str, Recipe],
+    vessels: Collection[str],
+    units: Collection[str],
+) -> None:
+    """BadDocument where a recipe names an item, recipe, vessel or unit that the kitchen does not have."""
+    for stage in recipe.stages:
+        _known(f'stage "{stage.id}"', "vessel", stage.vessel, vessels)
+    for one in recipe.named():
+        _known("", "item", one.item, items)
+        _known("", "recipe", one.recipe, recipes)
+    for line in recipe.all_lines():
+        refuse_unknown_unit(line.quantity, units)
+
+
+def _known(where: str, what: str, wanted: str | None, there: Collection[str]) -> None:
+    if wanted is not None and wanted not in there:
+        raise BadDocument(where, say("no_such", 'no {what} has the id "{id}"', what=what, id=wanted))
+
+
+def _check_offers(kitchen: Kitchen, items: Collection[str], suppliers: Collection[str], units: Collection[str]) -> None:
+    ids: set[str] = set()
+    for place, offer in enumerate(kitchen.offers):
+        where = f"offers[{place}]"
+        _known(where, "item", offer.item, items)
+        _known(where, "supplier", offer.supplier, suppliers)
+        if offer.corrects is not None and offer.corrects not in ids:
+            english = 'it corrects "{offer}", which is no offer before it'
+            raise BadDocument(where, say("corrects_what", english, offer=offer.corrects))
+        if offer.id is not None:
+            ids.add(offer.id)
+        _at(where, refuse_unknown_unit, offer.pack.inner, units)
+
+
+def _check_credits(kitchen: Kitchen, items: Collection[str], suppliers: Collection[str]) -> None:
+    ids: set[str | None] = {None}
+    for place, credit in enumerate(kitchen.credits):
+        where = f"credits[{place}]"
+        _known(where, "item", credit.item, items)
+        _known(where, "supplier", credit.supplier, suppliers)
+        if credit.withdraws not in ids:
+            english = 'it takes back "{credit}", which is no credit before it'
+            raise BadDocument(where, say("withdraws_what", english, credit=credit.withdraws))
+        ids.add(credit.id)
+
+
+def known_units(items: Iterable[Item]) -> set[str]:
+    """The count units that some item of the kitchen gives a weight."""
+    return {parse_quantity(f"1 {unit}").unit for item in items for unit in item.measures}
+
+
+def refuse_unknown_unit(quantity: Quantity, units: Collection[str]) -> None:
+    """BadDocument where a quantity has a count unit that nobody would know."""
+    message = unknown_unit(quantity, units)
+    if message is not None:
+        raise BadDocument("", message)
+
+
+def unknown_unit(quantity: Quantity, units: Collection[str]) -> Sentence | None:
+    """What is wrong with a count unit that nobody would know; None where somebody does."""
+    if quantity.kind != "count" or quantity.unit in units or is_known_count(quantity.unit):
+        return None
+    english = '"{text}": unknown unit "{unit}"; use kg, l, each, bunch, … or weigh one and add it as a measure'
+    return say("unknown_unit", english, text=quantity.text, unit=quantity.unit)
+
+
+def _at(where: str, check: Callable[..., T], *args: Any) -> T:
+    """Run a check, and say where in the document its error lies."""
+    try:
+        return check(*args)
+    except PotrelError as error:
+        raise BadDocument(where, error.said) from None

@@ -1,0 +1,133 @@
+"""What is bought, with its weights and yields; and the vessels it is cooked in."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Literal
+
+from potrel.core.errors import OutOfRange
+from potrel.core.kitchen.checks import check_band, refuse_twice
+from potrel.core.kitchen.keyed import Keyed
+from potrel.core.kitchen.kinds import ONE, ZERO, Bulk, Density, Id, Mass, Minutes, Name, Positive, Share, Value, Yield
+from potrel.core.kitchen.provenance import Provenance, read_source
+from potrel.core.kitchen.settings import ByproductMethod
+from potrel.core.numbers.rounding import exceeds
+
+LossTo = Literal["air", "pot"]
+
+
+@dataclass(frozen=True, slots=True)
+class Vessel(Keyed):
+    """A pot, kettle, pan, tray or blender; `capacity` is what it holds, a volume or (for trays) a mass."""
+
+    id: Id
+    name: Name
+    capacity: Bulk | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Byproduct(Keyed):
+    """A part of the mass that enters a preparation, with a use and a value per kilo (0 waste, negative disposal)."""
+
+    name: Name
+    share: Share
+    value_per_kg: Value = ZERO
+    use: Name | None = None
+
+
+class _Rested:
+    """What a stated yield rests on: the words of its `source`, and the provenance where it is not as they say."""
+
+    __slots__ = ()
+    source: str | None
+    provenance: Provenance | None
+
+    def _settle(self) -> None:
+        # One way to say it, so that equal yields compare equal: what the words say already is not said twice.
+        if self.provenance == read_source(self.source):
+            object.__setattr__(self, "provenance", None)
+
+    @property
+    def rests_on(self) -> Provenance:
+        """What it rests on."""
+        return read_source(self.source) if self.provenance is None else self.provenance
+
+
+@dataclass(frozen=True, slots=True)
+class Preparation(_Rested, Keyed):
+    """A treatment before the pot: `yield` is EP over AP (over 1 where it takes up water), with its band and source.
+
+    `minutes_per_kg` is the labour of trimming a kilo of what enters it; `value_per_kg` what a usable kilo is worth,
+    for sharing the cost by market value.
+    """
+
+    id: Id
+    name: Name
+    yield_: Yield
+    low: Yield | None = None
+    high: Yield | None = None
+    source: Name | None = None
+    byproducts: tuple[Byproduct, ...] = ()
+    minutes_per_kg: Minutes | None = None
+    value_per_kg: Positive | None = None
+    provenance: Provenance | None = None
+
+    def __post_init__(self) -> None:
+        check_band(f'the yield of "{self.name}"', self.yield_, self.low, self.high)
+        shares = sum((b.share for b in self.byproducts), ZERO)
+        if self.yield_ <= 1 and exceeds(self.yield_ + shares, ONE):
+            what = f'the yield of "{self.name}" plus the shares of its by-products'
+            raise OutOfRange(what, self.yield_ + shares, "at most 1")
+        self._settle()
+
+
+@dataclass(frozen=True, slots=True)
+class Cooking(_Rested, Keyed):
+    """What one item weighs after a cooking method, as a share of what went in.
+
+    `loss_to` says where the difference goes, where that is not as the method's default says: up in the "air", or into the
+    "pot" as juice, liquor or fat (a yield over 1 then drinks from the pot). Of what goes into the air, `rendered` is the
+    share that is fat and stays in the pot.
+    """
+
+    method: Name
+    yield_: Yield
+    low: Yield | None = None
+    high: Yield | None = None
+    source: Name | None = None
+    loss_to: LossTo | None = None
+    rendered: Share = ZERO
+    provenance: Provenance | None = None
+
+    def __post_init__(self) -> None:
+        check_band(f'the yield of "{self.method}"', self.yield_, self.low, self.high)
+        self._settle()
+
+
+Entry = Preparation | Cooking
+
+
+@dataclass(frozen=True, slots=True)
+class Item(Keyed):
+    """Something bought. `density` is kg per litre; `measures` give the weight of one of each count unit.
+
+    Of a stock base or cube, `ready_litres_per_kg` is what a kilo makes with water; `salt_share` is its salt by mass.
+    `byproduct_method` is how its trimmings share its cost, where that is not as the kitchen does it.
+    """
+
+    id: Id
+    name: Name
+    kind: Name
+    density: Density | None = None
+    preferred_supplier: Id | None = None
+    measures: dict[Name, Mass] = field(default_factory=dict)
+    preparations: tuple[Preparation, ...] = ()
+    cooking: tuple[Cooking, ...] = ()
+    allergens: tuple[Name, ...] = ()
+    ready_litres_per_kg: Positive | None = None
+    salt_share: Share | None = None
+    byproduct_method: ByproductMethod | None = None
+
+    def __post_init__(self) -> None:
+        refuse_twice("preparation", (p.id for p in self.preparations))
+        refuse_twice("cooking method", (c.method for c in self.cooking))

@@ -1,0 +1,63 @@
+"""Lines: so much of an item, of another recipe, or of what is left over elsewhere."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from potrel.core.errors import BadDocument
+from potrel.core.kitchen.checks import refuse_unless_one
+from potrel.core.kitchen.items import LossTo
+from potrel.core.kitchen.keyed import Keyed
+from potrel.core.kitchen.kinds import AnyQuantity, Id, Name, Yield
+from potrel.core.sentences import say
+
+Basis = Literal["AP", "EP"]
+
+
+def listed(preparation: str | tuple[str, ...] | None) -> tuple[str, ...]:
+    """The ids of some preparations, in the order in which they are done."""
+    return (preparation,) if isinstance(preparation, str) else preparation or ()
+
+
+@dataclass(frozen=True, slots=True)
+class Line(Keyed):
+    """So much of an item or of another recipe, on the AP basis (as bought) or EP (as it goes in).
+
+    `cook_yield` is what it weighs after the stage's cooking, before what the item says of the method; `loss_to` says where
+    the difference goes ("air" or "pot"), where that is not as the method's default says.
+    With `byproduct`, it is not the thing itself but what is left of it elsewhere: what falls off an item at its
+    preparation, or what is taken out of a recipe, by its name, at what it is worth.
+    """
+
+    quantity: AnyQuantity
+    item: Id | None = None
+    recipe: Id | None = None
+    id: Id | None = None
+    basis: Basis = "AP"
+    preparation: Id | tuple[Id, ...] | None = None
+    cook_yield: Yield | None = None
+    byproduct: Name | None = None
+    loss_to: LossTo | None = None
+
+    def __post_init__(self) -> None:
+        refuse_unless_one("a line", self.item, self.recipe)
+        if self.recipe is not None and self.preparation is not None:
+            message = say("prepared_recipe", "a recipe used as a line has no preparation: write a stage for it")
+            raise BadDocument("preparation", message)
+        if isinstance(self.preparation, tuple) and len(self.preparation) < 2:
+            # One way to write one preparation, so that equal lines compare equal.
+            object.__setattr__(self, "preparation", self.preparation[0] if self.preparation else None)
+        if self.byproduct is not None and self.item is not None and self.preparation is None:
+            english = '"{byproduct}" falls off at a preparation: name that too'
+            raise BadDocument("preparation", say("byproduct_of_what", english, byproduct=self.byproduct))
+
+    @property
+    def uses(self) -> str:
+        """The id of the item or recipe."""
+        return self.item or self.recipe or ""
+
+    @property
+    def preparations(self) -> tuple[str, ...]:
+        """The ids of the preparations, in the order in which they are done."""
+        return listed(self.preparation)

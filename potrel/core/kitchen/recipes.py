@@ -1,0 +1,231 @@
+"""Recipes: stages in order, from trays and pans to the pot; what changes there, what is taken out, what is served."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import ClassVar, Literal
+
+from potrel.core.errors import BadDocument
+from potrel.core.kitchen.checks import refuse_twice, refuse_unless_one
+from potrel.core.kitchen.keyed import Keyed
+from potrel.core.kitchen.kinds import (
+    ONE,
+    ZERO,
+    Bulk,
+    Celsius,
+    Density,
+    Flag,
+    Id,
+    Mass,
+    Minutes,
+    Name,
+    Note,
+    On,
+    Positive,
+    PositiveShare,
+    Rate,
+    Share,
+    Value,
+    Yield,
+    plain,
+)
+from potrel.core.kitchen.lines import Line, listed
+from potrel.core.kitchen.servings import Serving
+from potrel.core.sentences import say
+
+Rule = Literal["keep", "yield", "evaporate", "reduce", "top_up"]
+Lid = Literal["on", "off", "ajar"]
+
+
+@dataclass(frozen=True, slots=True)
+class Inflow(Keyed):
+    """The share of an earlier stage's output that a stage takes."""
+
+    stage: Id
+    share: PositiveShare = ONE
+
+
+@dataclass(frozen=True, slots=True)
+class TopUpWith(Keyed):
+    """What a stage is topped up with."""
+
+    item: Id | None = None
+    recipe: Id | None = None
+    preparation: Id | tuple[Id, ...] | None = None
+
+    def __post_init__(self) -> None:
+        refuse_unless_one("a top-up", self.item, self.recipe)
+
+    @property
+    def preparations(self) -> tuple[str, ...]:
+        """The ids of the preparations, in the order in which they are done."""
+        return listed(self.preparation)
+
+
+@dataclass(frozen=True, slots=True)
+class Change(Keyed):
+    """What happens to the mass of a stage, by one of five rules."""
+
+    rule: Rule = "keep"
+    yield_: Yield | None = None
+    per_hour: Share | None = None
+    kg_per_hour: Rate | None = None
+    to: Bulk | None = None
+    with_: TopUpWith | None = None
+
+    _takes: ClassVar[dict[str, tuple[frozenset[str], ...]]] = {
+        "keep": (frozenset(),),
+        "yield": (frozenset({"yield"}),),
+        "evaporate": (frozenset({"per_hour"}), frozenset({"kg_per_hour"})),
+        "reduce": (frozenset({"to"}),),
+        "top_up": (frozenset({"to", "with"}),),
+    }
+
+    def __post_init__(self) -> None:
+        given = {"yield": self.yield_, "per_hour": self.per_hour, "kg_per_hour": self.kg_per_hour, "to": self.to}
+        keys = {key for key, value in given.items() if value is not None} | ({"with"} if self.with_ else set())
+        if keys not in self._takes[self.rule]:
+            wanted = " or ".join(" and ".join(sorted(keys)) or "nothing more" for keys in self._takes[self.rule])
+            english = 'the rule "{rule}" takes {wanted}, not {given}'
+            message = say("rule_takes", english, rule=self.rule, wanted=wanted, given=", ".join(sorted(keys)) or "nothing")
+            raise BadDocument("", message)
+
+
+KEEP = Change()
+
+
+@dataclass(frozen=True, slots=True)
+class TakeOut(Keyed):
+    """Something strained, skimmed or picked out: a given mass, or the spent remains of named lines."""
+
+    name: Name
+    mass: Mass | None = None
+    of: tuple[Id, ...] = ()
+    spent_factor: Yield | None = None
+    value_per_kg: Value = ZERO
+    use: Name | None = None
+
+    def __post_init__(self) -> None:
+        if (self.mass is None) == (not self.of):
+            english = 'the take-out "{name}" has either a "mass" or the lines it is made "of"'
+            raise BadDocument("", say("mass_or_of", english, name=self.name))
+        if bool(self.of) != (self.spent_factor is not None):
+            english = 'the take-out "{name}" needs a "spent_factor" with "of", and only then'
+            raise BadDocument("", say("spent_factor_with_of", english, name=self.name))
+
+
+@dataclass(frozen=True, slots=True)
+class Stage(Keyed):
+    """One tray or pot on the way: what goes in, what happens to it, what is taken out and what sticks.
+
+    `value_per_kg` is what a kilo of what goes on is worth, for sharing the cost with the take-outs by market value.
+    """
+
+    id: Id
+    name: Name | None = None
+    method: Name | None = None
+    vessel: Id | None = None
+    lid: Lid | None = None
+    temperature_c: Celsius | None = None
+    minutes: Minutes | None = None
+    attended_minutes: Minutes = ZERO
+    energy_kwh: Rate | None = None
+    from_: tuple[Inflow, ...] = ()
+    lines: tuple[Line, ...] = ()
+    change: Change = KEEP
+    take_out: tuple[TakeOut, ...] = ()
+    residue: Share = ZERO
+    note: Note | None = None
+    value_per_kg: Positive | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class MeasuredYield(Keyed):
+    """What a batch really gave, and when."""
+
+    quantity: Bulk
+    on: On
+
+
+@dataclass(frozen=True, slots=True)
+class Recipe(Keyed):
+    """A soup, stew or stock: stages in order, and the servings it is sold in (none for a base)."""
+
+    id: Id
+    name: Name
+    density: Density = ONE
+    stages: tuple[Stage, ...] = ()
+    servings: tuple[Serving, ...] = ()
+    seasoning_allowance: Share | None = None
+    measured_yield: MeasuredYield | None = None
+    use_measured_yield: Flag = False
+    note: Note | None = None
+
+    def __post_init__(self) -> None:
+        refuse_twice("stage", (s.id for s in self.stages))
+        refuse_twice("serving", (s.id for s in self.servings))
+        refuse_twice("line", (line.id for s in self.stages for line in s.lines if line.id))
+        if self.use_measured_yield and self.measured_yield is None:
+            message = say("no_measured_yield", 'there is no "measured_yield" to use')
+            raise BadDocument("use_measured_yield", message)
+        self._check_inflows()
+
+    def _check_inflows(self) -> None:
+        taken: dict[str, Decimal] = {}
+        for stage in self.stages:
+            for inflow in stage.from_:
+                if inflow.stage not in taken:
+                    english = 'stage "{stage}" takes from "{source}", which is no earlier stage'
+                    raise BadDocument("", say("no_earlier_stage", english, stage=stage.id, source=inflow.stage))
+                taken[inflow.stage] += inflow.share
+                if taken[inflow.stage] > 1:
+                    english = '{share} of stage "{stage}" is taken: all shares together are at most 1'
+                    share = plain(taken[inflow.stage])
+                    raise BadDocument("", say("more_than_all", english, share=share, stage=inflow.stage))
+            taken[stage.id] = ZERO
+
+    def line_ids(self) -> list[str]:
+        """An id for every stage line, in their order: its own, else that of what it uses, made unique."""
+        used = {line.id for stage in self.stages for line in stage.lines if line.id}
+        ids: list[str] = []
+        for stage in self.stages:
+            for line in stage.lines:
+                name, count = line.id, 1
+                if not name:
+                    name = line.uses
+                    while name in used:
+                        count += 1
+                        name = f"{line.uses}-{count}"
+                    used.add(name)
+                ids.append(name)
+        return ids
+
+    def take_outs(self) -> Iterator[TakeOut]:
+        """All that is taken out, in order."""
+        for stage in self.stages:
+            yield from stage.take_out
+
+    def all_lines(self) -> Iterator[Line]:
+        """Every line: in the stages, and on each serving."""
+        for stage in self.stages:
+            yield from stage.lines
+        for serving in self.servings:
+            for _, line in serving.extras:
+                yield line
+
+    def named(self) -> Iterator[Line | TopUpWith]:
+        """All that names an item or a recipe: the lines of the stages, what they are topped up with, what is served beside."""
+        yield from self.all_lines()
+        for stage in self.stages:
+            if stage.change.with_ is not None:
+                yield stage.change.with_
+
+    def uses(self) -> frozenset[str]:
+        """The ids of the recipes that this one contains."""
+        return frozenset(one.recipe for one in self.named() if one.recipe is not None)
+
+    def uses_items(self) -> frozenset[str]:
+        """The ids of the items that its own lines name."""
+        return frozenset(one.item for one in self.named() if one.item is not None)

@@ -1,0 +1,56 @@
+"""What holds for the whole kitchen: rates, targets, how prices end, how by-products bear costs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Literal
+
+from potrel.core.errors import BadDocument, OutOfRange
+from potrel.core.kitchen.keyed import Keyed
+from potrel.core.kitchen.kinds import ZERO, Minutes, Positive, PositiveShare, Rate, Share
+from potrel.core.numbers.units import MeasureSystem
+from potrel.core.sentences import say
+
+ByproductMethod = Literal["credit", "main_bears_all", "market_value", "mass"]
+AllergenList = Literal["eu14", "us9"]
+
+
+@dataclass(frozen=True, slots=True)
+class PriceEnding(Keyed):
+    """How a price is rounded up: to the next multiple of `step`, or to the next price ending in one of `cents`."""
+
+    step: Positive | None = None
+    cents: tuple[Share, ...] | None = None
+
+    def __post_init__(self) -> None:
+        if (self.step is None) == (not self.cents):
+            raise BadDocument("", say("step_or_cents", 'a price ending takes either "step" or "cents"'))
+        if any(cent >= 1 for cent in self.cents or ()):
+            english = 'the "cents" of a price ending are parts of one, such as "0.90"'
+            raise BadDocument("", say("cents_of_one", english))
+
+
+@dataclass(frozen=True, slots=True)
+class Settings(Keyed):
+    """What holds for the whole kitchen. Shares are fractions; rates are money per hour or per kWh, net of tax."""
+
+    seasoning_allowance: Share = ZERO
+    serving_loss: Share = ZERO
+    labour_rate_per_hour: Rate | None = None
+    overhead_rate_per_hour: Rate | None = None
+    energy_price_per_kwh: Rate | None = None
+    tax_rate: Share = ZERO
+    target_food_cost: PositiveShare | None = None
+    price_ending: PriceEnding | None = None
+    byproduct_method: ByproductMethod = "credit"
+    measure_system: MeasureSystem = "us"
+    old_price_days: Minutes = Decimal(60)
+    allergen_list: AllergenList = "eu14"
+
+    def __post_init__(self) -> None:
+        if self.serving_loss >= 1:
+            raise OutOfRange("a serving loss", self.serving_loss, "less than 1")
+
+
+DEFAULTS = Settings()

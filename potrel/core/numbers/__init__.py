@@ -1,0 +1,1 @@
+"""Numbers: arithmetic of decimals, fractions and draws; rounding; units; formulas, each written once."""

@@ -1,0 +1,268 @@
+"""The mass balance of a recipe: what goes into each stage, what is lost or taken out there, and what goes on.
+
+Masses are in grams. Mass in = mass out + what evaporated or shrank + what was taken out + residue, at every stage.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
+from decimal import Decimal
+
+from potrel.core.errors import Problem, Warning, problem, warning
+from potrel.core.kitchen.kinds import ONE, ZERO, plain
+from potrel.core.kitchen.lines import Line
+from potrel.core.kitchen.recipes import Recipe, Stage, TakeOut
+from potrel.core.numbers.arithmetic import Number, larger, surely, total
+from potrel.core.numbers.rounding import exceeds
+from potrel.core.pot import changes
+from potrel.core.pot.day_view import DayView
+from potrel.core.pot.line_mass import LineMass, line_mass, topped_up
+from potrel.core.sentences import Sentence, say
+
+
+@dataclass(frozen=True, slots=True)
+class TakenOut:
+    """What leaves a stage: so much [g], worth so much per kilo to somebody else."""
+
+    take_out: TakeOut
+    mass: Number
+
+
+@dataclass(frozen=True, slots=True)
+class StageMass:
+    """A stage with its masses [g]; `left_over` is the share of `mass_out` that no later stage takes.
+
+    `mass_in` is what is there after the lines' cooking, `changed` after the change.
+    """
+
+    stage: Stage
+    mass_in: Number
+    changed: Number
+    taken_out: tuple[TakenOut, ...]
+    residue: Number
+    mass_out: Number
+    left_over: Decimal = ONE
+
+
+@dataclass(frozen=True, slots=True)
+class Balance:
+    """The whole recipe. `mass` [g] is the batch yield in use: computed, or measured where the kitchen chose so."""
+
+    recipe: Recipe
+    lines: tuple[LineMass, ...] = ()
+    stages: tuple[StageMass, ...] = ()
+    computed_mass: Number = ZERO
+    measured_mass: Number | None = None
+    mass: Number = ZERO
+    problems: tuple[Problem, ...] = ()
+    warnings: tuple[Warning, ...] = ()
+
+    @property
+    def mass_known(self) -> bool:
+        """Whether every mass is known; else the masses are lower bounds."""
+        return not any(one.affects_mass for one in self.problems)
+
+    @property
+    def yield_known(self) -> bool:
+        """Whether the batch yield is known: all its masses are, or it was measured and that is used."""
+        return surely(self.mass > 0) and (self.recipe.use_measured_yield or self.mass_known)
+
+    def lines_of(self, stage: Stage) -> list[LineMass]:
+        """The lines of a stage, what it is topped up with included."""
+        return [line for line in self.lines if line.stage == stage.id]
+
+
+def balance_of(recipe: Recipe, view: DayView) -> Balance:
+    """The mass balance of a recipe. Missing facts become problems of the balance, never guesses."""
+    return _Pot(recipe, view).balance()
+
+
+def reach(stages: Sequence[Stage], stage: Stage, view: DayView) -> dict[str, Number]:
+    """The share of each earlier stage's content that is in this one: products along the ways, added up."""
+    found: dict[str, Number] = {stage.id: view.one}
+    for here in reversed(stages[: stages.index(stage) + 1]):
+        if here.id in found:
+            for inflow in here.from_:
+                through = found[here.id] * view.number(inflow.share)
+                found[inflow.stage] = found.get(inflow.stage, view.zero) + through
+    return found
+
+
+@dataclass(slots=True)
+class _Pot:
+    """One recipe on the stove: the state while its stages are worked through in order."""
+
+    recipe: Recipe
+    view: DayView
+    lines: list[LineMass] = field(default_factory=list)
+    stages: dict[str, StageMass] = field(default_factory=dict)
+    left_over: dict[str, Decimal] = field(default_factory=dict)
+    problems: list[Problem] = field(default_factory=list)
+    warnings: list[Warning] = field(default_factory=list)
+
+    def balance(self) -> Balance:
+        ids = iter(self.recipe.line_ids())
+        for stage in self.recipe.stages:
+            here = self._lines(stage, [next(ids) for _ in stage.lines])
+            self._work(stage, here)
+        stages = tuple(replace(one, left_over=self.left_over[one.stage.id]) if self.left_over[one.stage.id] != 1 else one
+                       for one in self.stages.values())  # fmt: skip
+        computed = stages[-1].mass_out if stages else self.view.zero
+        measured = self._measured()
+        mass = measured if self.recipe.use_measured_yield and measured is not None else computed
+        self._note_left_overs(stages)
+        if surely(mass <= 0) and self._mass_known():
+            said = say("empty_pot", "the pot is empty: add a line")
+            self.problems.append(problem("missing_fact", said, affects_mass=True))
+        return Balance(
+            self.recipe, tuple(self.lines), stages, computed, measured, mass, tuple(self.problems), tuple(self.warnings)
+        )
+
+    def _mass_known(self) -> bool:
+        return not any(one.affects_mass for one in self.problems)
+
+    def _lines(self, stage: Stage, ids: Sequence[str]) -> list[LineMass]:
+        here: list[LineMass] = []
+        for line, line_id in zip(stage.lines, ids, strict=True):
+            found = line_mass(line, line_id, self.recipe.id, stage, self.view)
+            if isinstance(found, Problem):
+                self.problems.append(found)
+                found = self._unknown(line, line_id, stage)
+            here.append(found)
+        self.lines += here
+        return here
+
+    def _unknown(self, line: Line, line_id: str, stage: Stage) -> LineMass:
+        zero = self.view.zero
+        return LineMass(stage.id, line_id, line.item, line.recipe, line, zero, zero, known=False)
+
+    def _work(self, stage: Stage, lines: Sequence[LineMass]) -> None:
+        mass_in = total(line.put for line in lines) + total(self._handed_on(stage))
+        changed = self._change(stage, mass_in)
+        taken = tuple(TakenOut(out, self._taken_mass(stage, out)) for out in stage.take_out)
+        masses = [one.mass for one in taken]
+        if taken and self._mass_known() and exceeds(total(masses), changed):
+            english = 'stage "{stage}": more is taken out than there is: check the take-outs and what went in'
+            self._impossible(say("taken_out_too_much", english, stage=stage.name or stage.id), stage)
+        sticks, mass_out = self.view.zero, changed
+        if taken or stage.residue != 0:
+            share = self.view.ask("residue", self.recipe.id, stage.id, stage.residue)
+            sticks = changes.residue(changed, masses, share)
+            mass_out = changes.mass_out(changed, masses, sticks)
+        self.stages[stage.id] = StageMass(stage, mass_in, changed, taken, sticks, mass_out)
+        self.left_over[stage.id] = ONE
+        self._note_drought(stage, lines, mass_in)
+        if stage.vessel is not None:
+            self._note_vessel(stage, larger(mass_in, changed))
+
+    def _handed_on(self, stage: Stage) -> list[Number]:
+        masses: list[Number] = []
+        for inflow in stage.from_:
+            self.left_over[inflow.stage] -= inflow.share
+            whole = self.stages[inflow.stage].mass_out
+            masses.append(whole if inflow.share == 1 else whole * self.view.number(inflow.share))
+        return masses
+
+    # -- the change ------------------------------------------------------------------------------------------------
+
+    def _change(self, stage: Stage, mass: Number) -> Number:
+        change = stage.change
+        if change.rule == "keep":
+            return mass
+        if change.yield_ is not None:
+            return changes.yielded(mass, self._asked(stage, change.yield_))
+        if change.to is not None:
+            wanted = self._asked(stage, self.view.bulk_grams(change.to, self.recipe.density))
+            return self._reduce(stage, mass, wanted) if change.with_ is None else self._top_up(stage, mass, wanted)
+        return self._evaporate(stage, mass)
+
+    def _asked(self, stage: Stage, stated: Decimal) -> Number:
+        return self.view.ask("change", self.recipe.id, stage.id, stated)
+
+    def _evaporate(self, stage: Stage, mass: Number) -> Number:
+        if stage.minutes is None:
+            english = 'stage "{stage}" evaporates, but has no minutes: say how long it takes'
+            said = say("evaporates_how_long", english, stage=stage.name or stage.id)
+            self.problems.append(problem("missing_fact", said, stage.id, affects_mass=True))
+            return mass
+        time = self.view.number(stage.minutes)
+        if stage.change.per_hour is not None:
+            return changes.evaporated_by_share(mass, self._asked(stage, stage.change.per_hour), time)
+        if stage.change.kg_per_hour is not None:
+            return changes.evaporated_by_rate(mass, self._asked(stage, stage.change.kg_per_hour * 1000), time)
+        return mass
+
+    def _reduce(self, stage: Stage, mass: Number, wanted: Number) -> Number:
+        if self._mass_known() and exceeds(wanted, mass):
+            english = 'stage "{stage}": there is less than {to} already: reduce to less, or put more in before'
+            self._impossible(say("reduced_to_more", english, stage=stage.name or stage.id, to=str(stage.change.to)), stage)
+        return changes.reduced(mass, wanted)
+
+    def _top_up(self, stage: Stage, mass: Number, wanted: Number) -> Number:
+        with_ = stage.change.with_
+        if with_ is None:
+            return mass
+        if surely(mass >= wanted):
+            english = "nothing is topped up: there is {to} or more already"
+            self.warnings.append(warning(say("full_already", english, to=str(stage.change.to)), stage.id))
+        line = topped_up(with_, changes.missing_to(wanted, mass), stage, self.view)
+        if isinstance(line, Problem):
+            self.problems.append(line)
+            return mass
+        self.lines.append(line)
+        return changes.topped(mass, wanted)
+
+    # -- what is taken out -----------------------------------------------------------------------------------------
+
+    def _taken_mass(self, stage: Stage, out: TakeOut) -> Number:
+        name = f"{stage.id}/{out.name}"
+        if out.mass is not None:
+            return self.view.ask("taken_out", self.recipe.id, name, out.mass.grams())
+        here, lines = reach(self.recipe.stages, stage, self.view), {line.id: line for line in self.lines}
+        masses: list[Number] = []
+        for line_id in out.of:
+            line = lines.get(line_id)
+            if line is None or line.stage not in here:
+                english = '"{name}" is made of "{line}", which is no line of this or an earlier stage'
+                said = say("made_of_no_line", english, name=out.name, line=line_id)
+                self.problems.append(problem("unknown", said, stage.id, affects_mass=True))
+                continue
+            masses.append(line.ep * here[line.stage])
+        factor = self.view.ask("spent_factor", self.recipe.id, name, ONE if out.spent_factor is None else out.spent_factor)
+        return changes.spent(masses, factor)
+
+    def _impossible(self, said: Sentence, stage: Stage) -> None:
+        self.problems.append(problem("impossible", said, stage.id, affects_mass=True))
+
+    # -- what a cook should look at --------------------------------------------------------------------------------
+
+    def _note_drought(self, stage: Stage, lines: Sequence[LineMass], mass_in: Number) -> None:
+        """Pulses and barley cannot drink more than there is in the pot."""
+        swollen = [one.own for one in lines if one.cooked is not None and one.cooked.to == "pot" and surely(one.own > one.ep)]
+        if swollen and self._mass_known() and exceeds(total(swollen), mass_in):
+            english = "what cooks here takes up more than there is in the pot: put in the liquid that it swells with"
+            self.warnings.append(warning(say("too_dry", english), stage.id))
+
+    def _note_vessel(self, stage: Stage, fullest: Number) -> None:
+        vessel = self.view.vessels.get(stage.vessel or "")
+        if vessel is None or vessel.capacity is None:
+            return
+        if exceeds(fullest, self.view.number(self.view.bulk_grams(vessel.capacity, self.recipe.density))):
+            english = "more than the {vessel} holds ({capacity}): use a larger one, or cook in two"
+            said = say("vessel_too_small", english, vessel=vessel.name, capacity=str(vessel.capacity))
+            self.warnings.append(warning(said, stage.id))
+
+    def _note_left_overs(self, stages: Sequence[StageMass]) -> None:
+        for here in stages[:-1]:
+            if here.left_over != 0:
+                english = "{share}% of this stage goes nowhere; its cost stays with the batch"
+                said = say("goes_nowhere", english, share=plain(100 * here.left_over))
+                self.warnings.append(warning(said, here.stage.id))
+
+    def _measured(self) -> Number | None:
+        measured = self.recipe.measured_yield
+        if measured is None:
+            return None
+        stated = self.view.bulk_grams(measured.quantity, self.recipe.density)
+        return self.view.ask("measured_yield", self.recipe.id, "", stated)

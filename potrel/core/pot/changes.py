@@ -1,0 +1,93 @@
+"""What happens to the mass of a stage, each a formula: the rules of its change, what is taken out, sticks and goes on."""
+
+from __future__ import annotations
+
+from potrel.core.numbers.arithmetic import Number, larger, smaller, total
+from potrel.core.numbers.formula import Many, formula
+
+
+@formula("sum of lines + sum of handed on")
+def put_in(lines: Many, handed_on: Many) -> Number:
+    """Everything put in [g]: the lines as prepared, and what earlier stages hand on."""
+    return total(lines) + total(handed_on)
+
+
+@formula("sum of lines")
+def lost_by_lines(lines: Many) -> Number:
+    """What the lines' cooking sends up [g]; below zero, what comes in."""
+    return total(lines)
+
+
+@formula("put in - cooked away")
+def mass_in(put_in: Number, cooked_away: Number) -> Number:
+    """What is in a stage [g] when its lines are cooked."""
+    return put_in - cooked_away
+
+
+@formula("mass in")
+def kept(mass_in: Number) -> Number:
+    """Nothing changes [g]."""
+    return mass_in
+
+
+@formula("mass in * yield of the stage")
+def yielded(mass_in: Number, yield_of_the_stage: Number) -> Number:
+    """So much is left [g]."""
+    return mass_in * yield_of_the_stage
+
+
+@formula("mass in - the smaller of (mass in, mass in * share an hour * time / 60)")
+def evaporated_by_share(mass_in: Number, share_an_hour: Number, time: Number) -> Number:
+    """What is left [g] when a share of what was there at the start goes up an hour; at most all of it."""
+    return mass_in - smaller(mass_in, mass_in * share_an_hour * time / 60)
+
+
+@formula("mass in - the smaller of (mass in, grams an hour * time / 60)")
+def evaporated_by_rate(mass_in: Number, grams_an_hour: Number, time: Number) -> Number:
+    """What is left [g] when so much goes up an hour; at most all of it."""
+    return mass_in - smaller(mass_in, grams_an_hour * time / 60)
+
+
+@formula("the smaller of (mass in, reduced to)")
+def reduced(mass_in: Number, reduced_to: Number) -> Number:
+    """What is left [g] when it is reduced to so much."""
+    return smaller(mass_in, reduced_to)
+
+
+@formula("the larger of (mass in, topped up to)")
+def topped(mass_in: Number, topped_up_to: Number) -> Number:
+    """What there is [g] when it is topped up to so much."""
+    return larger(mass_in, topped_up_to)
+
+
+@formula("the larger of (0, topped up to - mass in)")
+def missing_to(topped_up_to: Number, mass_in: Number) -> Number:
+    """What has to be topped up [g]; nothing where there is enough."""
+    missing = topped_up_to - mass_in
+    return larger(missing * 0, missing)
+
+
+@formula("mass in - mass after the change")
+def changed_by(mass_in: Number, mass_after_the_change: Number) -> Number:
+    """What a change takes away [g]; below zero, what it adds."""
+    return mass_in - mass_after_the_change
+
+
+@formula("sum of EP * spent factor")
+def spent(EP: Many, spent_factor: Number) -> Number:
+    """What some lines weigh [g] when they come out."""
+    return total(EP) * spent_factor
+
+
+@formula("the larger of (0, mass after the change - sum of taken out) * residue share")
+def residue(mass_after_the_change: Number, taken_out: Many, residue_share: Number) -> Number:
+    """What sticks to the vessel or the blender [g]."""
+    left = mass_after_the_change - total(taken_out)
+    return larger(left * 0, left) * residue_share
+
+
+@formula("the larger of (0, mass after the change - sum of taken out) - residue")
+def mass_out(mass_after_the_change: Number, taken_out: Many, residue: Number) -> Number:
+    """What a stage passes on [g]."""
+    left = mass_after_the_change - total(taken_out)
+    return larger(left * 0, left) - residue

@@ -1,0 +1,273 @@
+"""What a kitchen knows on a day, looked up by id, as numbers of the engine: weights, prices, yields."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+from copy import copy
+from dataclasses import replace
+from datetime import date, timedelta
+from decimal import Decimal
+
+from potrel.core.buy.purchase import History, Price, weight_of_one
+from potrel.core.errors import Lack
+from potrel.core.kitchen.items import Cooking, Item, Preparation
+from potrel.core.kitchen.kinds import ONE, ZERO
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.provenance import BOOK
+from potrel.core.kitchen.quantities import Quantity
+from potrel.core.kitchen.recipes import Recipe
+from potrel.core.kitchen.settings import ByproductMethod
+from potrel.core.kitchen.supply import Offer
+from potrel.core.numbers.arithmetic import Number
+from potrel.core.pot.inputs import STATED, Inputs
+from potrel.core.sentences import Sentence, say
+from potrel.core.trim.byproducts import Step
+
+DRAINED = "drained"
+
+
+class DayView:
+    """One kitchen as of one day. Nothing here is guessed: what is not known is None or a `Lack`.
+
+    It never changes: another day, price, item or recipe makes another view, which shares what is the same.
+    """
+
+    def __init__(self, kitchen: Kitchen, on: date, inputs: Inputs = STATED) -> None:
+        self.kitchen = kitchen
+        self.on = on
+        self.inputs = inputs
+        self.number = inputs.number
+        self.ask = inputs.ask
+        self.zero, self.one = inputs.number(ZERO), inputs.number(ONE)
+        self.settings = kitchen.settings
+        self.system = kitchen.settings.measure_system
+        self.items = {item.id: item for item in kitchen.items}
+        self.recipes = {recipe.id: recipe for recipe in kitchen.recipes}
+        self.suppliers = {supplier.id: supplier for supplier in kitchen.suppliers}
+        self.vessels = {vessel.id: vessel for vessel in kitchen.vessels}
+        self._offers = _by_item(kitchen.offers)
+        # What was looked up before. Each is filled one entry at a time, and none is walked through: threads may share them.
+        self._histories: dict[str, History] = {}
+        self._per_gram: dict[str, Number | None] = {}
+        self._weights: dict[tuple[str, str], Decimal | Lack] = {}
+        self._uses: dict[str, frozenset[str]] = {}
+        self._steps: dict[tuple[str, str], Step | None] = {}
+        self._cooking: dict[tuple[str, str], Cooking | None] = {}
+        self._old_items: frozenset[str] | None = None
+
+    # -- other kitchens --------------------------------------------------------------------------------------------
+
+    def with_offers(self, offers: Sequence[Offer]) -> DayView:
+        """This view with more offers."""
+        later = copy(self)
+        later.kitchen = replace(self.kitchen, offers=(*self.kitchen.offers, *offers))
+        touched = {offer.item for offer in offers}
+        later._offers = {**self._offers, **{item: self.offers_of(item) for item in touched}}
+        for offer in offers:
+            later._offers[offer.item] = (*later._offers[offer.item], offer)
+        later._forget_items(touched, offers_only=True)
+        return later
+
+    def with_items(self, items: Iterable[Item], gone: Iterable[str] = ()) -> DayView:
+        """This view with items in the place of those with their ids, or added, and some taken away."""
+        later = copy(self)
+        changed = {item.id: item for item in items}
+        later.items = {**self.items, **changed}
+        touched = set(changed)
+        for item in gone:
+            later.items.pop(item, None)
+            touched.add(item)
+        later.kitchen = replace(self.kitchen, items=tuple(later.items.values()))
+        later._forget_items(touched, offers_only=False)
+        return later
+
+    def with_recipes(self, recipes: Iterable[Recipe], gone: Iterable[str] = ()) -> DayView:
+        """This view with recipes in the place of those with their ids, or added, and some taken away."""
+        later = copy(self)
+        changed = {recipe.id: recipe for recipe in recipes}
+        later.recipes = {**self.recipes, **changed}
+        left = set(gone)
+        for recipe in left:
+            later.recipes.pop(recipe, None)
+        later.kitchen = replace(self.kitchen, recipes=tuple(later.recipes.values()))
+        # What uses what stands, but for these; a new one may be what others name already, one that left no more.
+        known = self._uses.copy() if not left and changed.keys() <= self.recipes.keys() else {}
+        later._uses = {one: used for one, used in known.items() if one not in changed}
+        return later
+
+    def with_kitchen(self, kitchen: Kitchen) -> DayView:
+        """This view of a kitchen that differs in no item, offer, recipe or setting: only in names, tests and comparisons."""
+        later = copy(self)
+        later.kitchen = kitchen
+        later.suppliers = {supplier.id: supplier for supplier in kitchen.suppliers}
+        return later
+
+    def _forget_items(self, touched: set[str], *, offers_only: bool) -> None:
+        self._histories = {item: known for item, known in self._histories.copy().items() if item not in touched}
+        self._per_gram = {item: known for item, known in self._per_gram.copy().items() if item not in touched}
+        self._old_items = None
+        # A drained weight follows from the offer in force.
+        self._steps = {key: known for key, known in self._steps.copy().items() if key[0] not in touched}
+        if not offers_only:
+            self._weights = {key: known for key, known in self._weights.copy().items() if key[0] not in touched}
+            self._cooking = {key: known for key, known in self._cooking.copy().items() if key[0] not in touched}
+
+    # -- names and contents ----------------------------------------------------------------------------------------
+
+    def name_of(self, item_id: str | None, recipe_id: str | None = None) -> str:
+        """The name of an item or recipe, or its id where there is none such."""
+        named = self.items.get(item_id or "") or self.recipes.get(recipe_id or "")
+        return named.name if named else item_id or recipe_id or ""
+
+    def supplier_name(self, supplier_id: str) -> str:
+        """The name of a supplier, or its id where there is none such."""
+        supplier = self.suppliers.get(supplier_id)
+        return supplier_id if supplier is None else supplier.name
+
+    def uses(self, recipe_id: str) -> frozenset[str]:
+        """The recipes that a recipe contains, as far as the kitchen has them."""
+        used = self._uses.get(recipe_id)
+        if used is None:
+            recipe = self.recipes.get(recipe_id)
+            used = frozenset() if recipe is None else recipe.uses() & self.recipes.keys()
+            self._uses[recipe_id] = used
+        return used
+
+    # -- prices ----------------------------------------------------------------------------------------------------
+
+    def offers_of(self, item_id: str) -> tuple[Offer, ...]:
+        """All offers of an item, in the order in which they were recorded."""
+        return self._offers.get(item_id, ())
+
+    def history(self, item: Item) -> History:
+        """All prices of an item."""
+        known = self._histories.get(item.id)
+        if known is None:
+            known = self._histories[item.id] = History(item, self.offers_of(item.id), self.system)
+        return known
+
+    def price(self, item_id: str, on: date | None = None) -> Price | None:
+        """The price of an item on a day (default: the day of this view), None where there is none yet."""
+        item = self.items.get(item_id)
+        return None if item is None else self.history(item).on(self.on if on is None else on)
+
+    def stated_per_gram(self, item_id: str, on: date | None = None) -> Decimal | None:
+        """The AP price [money/g] on a day as the offers state it, None where it is not known."""
+        price = self.price(item_id, on)
+        return None if price is None else price.per_gram
+
+    def per_gram(self, item_id: str) -> Number | None:
+        """The AP price [money/g] of an item today, None where it is not known."""
+        if item_id not in self._per_gram:
+            stated = self.stated_per_gram(item_id)
+            self._per_gram[item_id] = None if stated is None else self.ask("price", item_id, "", stated)
+        return self._per_gram[item_id]
+
+    def per_kg(self, item_id: str) -> Number | None:
+        """The AP price [money/kg] of an item today, None where it is not known."""
+        per_gram = self.per_gram(item_id)
+        return None if per_gram is None else per_gram * 1000
+
+    def old_items(self) -> frozenset[str]:
+        """The items whose price in force has grown old: it began more days ago than the settings call new."""
+        if self._old_items is None:
+            oldest = self.on - timedelta(days=int(self.settings.old_price_days))
+            prices = ((item, self.price(item)) for item in self.items)
+            self._old_items = frozenset(item for item, price in prices if price is not None and price.offer.on < oldest)
+        return self._old_items
+
+    # -- weights ---------------------------------------------------------------------------------------------------
+
+    def weight_of_one(self, item: Item, unit: str) -> Decimal | Lack:
+        """The mass [g] of one of a unit of an item, or what it lacks."""
+        key = (item.id, unit)
+        weight = self._weights.get(key)
+        if weight is None:
+            weight = self._weights[key] = weight_of_one(unit, item, self.system)
+        return weight
+
+    def grams(self, item: Item, quantity: Quantity) -> Decimal | Lack:
+        """The mass [g] of a quantity of an item, or what the item lacks for it."""
+        weight = self.weight_of_one(item, quantity.unit)
+        return weight if isinstance(weight, Lack) else quantity.amount * weight
+
+    def bulk_grams(self, quantity: Quantity, density: Decimal) -> Decimal:
+        """The mass [g] of a mass or volume of something of a density [kg/l]."""
+        return quantity.grams() if quantity.kind == "mass" else quantity.millilitres(self.system) * density
+
+    # -- yields ----------------------------------------------------------------------------------------------------
+
+    def preparation(self, item: Item, preparation_id: str) -> Preparation | None:
+        """A preparation of an item; "drained" follows from the offer in force where the item does not name it."""
+        step = self.step(item, preparation_id)
+        return None if step is None else step.preparation
+
+    def step(self, item: Item, preparation_id: str) -> Step | None:
+        """The same with the numbers of the engine."""
+        key = (item.id, preparation_id)
+        if key not in self._steps:
+            found = next((p for p in item.preparations if p.id == preparation_id), None)
+            if found is None and preparation_id == DRAINED:
+                found = self._drained(item)
+            self._steps[key] = None if found is None else self._asked(item, found)
+        return self._steps[key]
+
+    def _asked(self, item: Item, found: Preparation) -> Step:
+        shares = tuple(self.ask("byproduct", item.id, f"{found.id}/{part.name}", part.share) for part in found.byproducts)
+        return Step(found, self.ask("yield", item.id, found.id, found.yield_), shares)
+
+    def steps(self, item: Item, wanted: Sequence[str]) -> list[Step] | Sentence:
+        """Preparations of an item in their order, or what is wrong with one of them."""
+        found: list[Step] = []
+        for preparation_id in wanted:
+            step = self.step(item, preparation_id)
+            if step is None:
+                known = ", ".join(p.id for p in item.preparations) or "none yet"
+                english = '{item} has no preparation "{preparation}" (it has: {known}): add it with its yield'
+                return say("no_preparation", english, item=item.name, preparation=preparation_id, known=known)
+            found.append(step)
+        return found
+
+    def drained_yield(self, item_id: str) -> Decimal | None:
+        """What is left of an item when it is drained, by the offer in force; None where that does not say."""
+        price = self.price(item_id)
+        return None if price is None else price.drained_yield
+
+    def _drained(self, item: Item) -> Preparation | None:
+        price = self.price(item.id)
+        if price is None or price.drained_yield is None:
+            return None
+        source = f"label: {price.offer.drained} drained of {price.offer.pack}"[:200]
+        return Preparation(DRAINED, "drained", price.drained_yield, source=source, provenance=BOOK)
+
+    def cooking(self, item: Item, method: str | None) -> Cooking | None:
+        """The cooking yield of an item for a stage's method, where the item has one."""
+        if not item.cooking or method is None:
+            return None
+        key = (item.id, method)
+        if key not in self._cooking:
+            self._cooking[key] = next((c for c in item.cooking if c.method == method), None)
+        return self._cooking[key]
+
+    # -- settings --------------------------------------------------------------------------------------------------
+
+    def byproduct_method(self, item: Item) -> ByproductMethod:
+        """How an item's trimmings share its cost: its own way, else the kitchen's."""
+        return item.byproduct_method or self.settings.byproduct_method
+
+    def allowance(self, recipe: Recipe) -> Number:
+        """The seasoning allowance [share]: the recipe's own, else the kitchen's."""
+        own = recipe.seasoning_allowance
+        return self.ask("allowance", recipe.id, "", self.settings.seasoning_allowance if own is None else own)
+
+    def setting(self, name: str, stated: Decimal | None) -> Number | None:
+        """A number of the settings; None where the kitchen has none."""
+        return None if stated is None else self.ask("setting", name, "", stated)
+
+
+def _by_item(offers: Iterable[Offer]) -> dict[str, tuple[Offer, ...]]:
+    found: defaultdict[str, list[Offer]] = defaultdict(list)
+    for offer in offers:
+        found[offer.item].append(offer)
+    return {item: tuple(some) for item, some in found.items()}

@@ -1,0 +1,286 @@
+"""What a supplier's list would change, line by line, before anything is recorded: new, changed, unmatched, suspicious."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from datetime import date
+from decimal import Decimal
+from typing import Literal
+
+from potrel.core.buy.price_doubts import price_doubts
+from potrel.core.buy.price_list import How, ListKind, ListLine, Match, PriceList, source_of
+from potrel.core.buy.purchase import Price, price_of
+from potrel.core.errors import PotrelError
+from potrel.core.kitchen.gtin import check_digit_fits
+from potrel.core.kitchen.integrity import known_units, unknown_unit
+from potrel.core.kitchen.keyed import Keyed
+from potrel.core.kitchen.kinds import Computed, Flag, Id, Name, On, carried
+from potrel.core.kitchen.quantities import Pack, Quantity, parse_pack, parse_quantity
+from potrel.core.kitchen.supply import Credit, Offer
+from potrel.core.pot.day_view import DayView
+from potrel.core.sentences import Sentence, say
+
+State = Literal["new", "changed", "same", "likely", "suspicious", "unmatched", "unusable", "none_today", "passed_over"]
+TAKEN: frozenset[State] = frozenset({"new", "changed", "same"})
+WAITING: frozenset[State] = frozenset({"likely", "suspicious", "unmatched", "unusable"})
+_THOUSAND = Decimal(1000)
+# A credited pack within this share of the price of a delivered one is a pack that went back. Common practice, no source.
+_SAME_PRICE = Decimal("0.02")
+_DEAREST = Decimal(10_000_000)
+
+
+@dataclass(frozen=True, slots=True)
+class LineChoice(Keyed):
+    """What a person said of a line: which item it is, that it is right as it stands, its pack, or that it is not bought."""
+
+    place: int
+    item: Id | None = None
+    confirmed: Flag = False
+    pack: Name | None = None
+    pass_over: Flag = False
+
+
+@dataclass(frozen=True, slots=True)
+class ListChoices(Keyed):
+    """What a person said of a list: whose it is, what it is, which column means what, and of its lines."""
+
+    supplier: Id | None = None
+    kind: ListKind | None = None
+    columns: dict[Name, Name | Literal[""]] = field(default_factory=dict)
+    lines: tuple[LineChoice, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class ReviewLine:
+    """A line and what it would do. Money per kilo [money/kg] before and after; `change` is their ratio less 1.
+
+    `needs_weight` is the unit of its pack that the item has no weight for yet. `said` are doubts and notes with their codes.
+    """
+
+    place: int
+    text: str
+    code: str | None
+    gtin: str | None
+    pack: str | None
+    price: Computed | None
+    quantity: Computed | None
+    on: On
+    state: State
+    how: How
+    likeness: int | None
+    item: str | None
+    name: str | None
+    others: list[str]
+    was: Computed | None
+    now: Computed | None
+    was_offer: Offer | None
+    change: Computed | None
+    needs_weight: str | None
+    goods_back: Flag | None
+    doubts: list[str]
+    notes: list[str]
+    said: list[Sentence]
+
+
+@dataclass(frozen=True, slots=True)
+class Reviewed:
+    """A list, reviewed: its lines, and what recording it would write."""
+
+    lines: list[ReviewLine]
+    offers: list[Offer]
+    credits: list[Credit]
+    counts: dict[State, int]
+
+
+class Reviewer:
+    """Reviews the lines of one list against a kitchen. `supplier` is the id of the one whose list it is, where known."""
+
+    def __init__(self, view: DayView, of: PriceList, supplier: str | None, today: date) -> None:
+        self._view, self._of, self._supplier = view, of, supplier
+        self._today = today
+        self._units = known_units(view.kitchen.items)
+        known = view.suppliers.get(supplier or "")
+        self._passed_over = frozenset(known.passed_over if known else ())
+        self._twice: Counter[tuple[str, str]] = Counter()
+
+    def review(self, matches: Sequence[Match], choices: Mapping[int, LineChoice]) -> Reviewed:
+        """Every line with what becomes of it; `choices` are by the place of their line."""
+        lines: list[ReviewLine] = []
+        offers: list[Offer] = []
+        credits_: list[Credit] = []
+        for line, match in zip(self._of.lines, matches, strict=True):
+            choice = choices.get(line.place) or LineChoice(line.place)
+            reviewed, offer = self._line(line, match, choice)
+            lines.append(reviewed)
+            if offer is None or reviewed.state not in TAKEN:
+                continue
+            if self._of.kind == "credit_note":
+                credits_.append(_credit(offer, reviewed))
+            else:
+                offers.append(offer)
+        counts = Counter(line.state for line in lines)
+        return Reviewed(lines, offers, credits_, dict(counts))
+
+    def _line(self, line: ListLine, match: Match, choice: LineChoice) -> tuple[ReviewLine, Offer | None]:
+        if choice.item is not None:
+            match = Match(choice.item, "chosen")
+        item = self._view.items.get(match.item or "")
+        blank = self._blank(line, match, choice)
+        if choice.pass_over or (line.called in self._passed_over and choice.item is None):
+            return replace(blank, state="passed_over"), None
+        if item is None:
+            return blank, None
+        if line.none_today:
+            return replace(blank, state="none_today", name=item.name), None
+        offer = self._offer(line, item.id, blank)
+        if isinstance(offer, Sentence):
+            return replace(blank, state="unusable", notes=[offer.english], said=[offer], name=item.name), None
+        now = price_of(offer, item, self._view.system)
+        before = self._before(item.id, offer)
+        doubts = [] if self._of.kind == "credit_note" else price_doubts(before, now, line.quantity)
+        state: State = "new" if before is None else "same" if _alike(before, now) else "changed"
+        if match.how == "likely" and not choice.confirmed:
+            state = "likely"
+        elif doubts and not choice.confirmed:
+            state = "suspicious"
+        named = replace(blank, state=state, name=item.name, doubts=[one.english for one in doubts])
+        return self._weighed(named, doubts, before, now), offer
+
+    def _blank(self, line: ListLine, match: Match, choice: LineChoice) -> ReviewLine:
+        on = line.on or self._of.on or self._today
+        return ReviewLine(
+            line.place, line.text, line.code, line.gtin, choice.pack or line.pack, line.price, line.quantity, on, "unmatched",
+            match.how, match.likeness, match.item, None, list(match.others), None, None, None, None, None, None, [], [], [],
+        )  # fmt: skip
+
+    def _offer(self, line: ListLine, item: str, blank: ReviewLine) -> Offer | Sentence:
+        """The offer that a line is, or what keeps it from being one, in words that say what would mend it."""
+        pack, price = self._pack(blank.pack), self._price(line)
+        drained = _drained(line.drained)
+        for lack in (line.problem, price, pack, drained):
+            if isinstance(lack, Sentence):
+                return lack
+        if not isinstance(pack, Pack) or not isinstance(price, Decimal) or isinstance(drained, Sentence):
+            raise TypeError("what a line lacks was told above")
+        delivered = None
+        if self._of.kind == "delivery" and line.quantity is not None and line.quantity > 0:
+            delivered = line.quantity
+        return Offer(
+            item, self._seller(line) or "", pack, price, blank.on, drained, until=line.until, code=line.called,
+            gtin=line.gtin if line.gtin is not None and check_digit_fits(line.gtin) else None,
+            source=self._of.source, delivered=delivered,
+        )  # fmt: skip
+
+    def _price(self, line: ListLine) -> Decimal | Sentence:
+        if line.price is None:
+            return say("price_unread", "it has no price that can be read")
+        if line.price < 0:
+            return say("price_negative", "its price is negative ({price}): a credit belongs on a credit note", price=line.price)
+        if line.price >= _DEAREST:
+            return say("price_of_what", "its price is {price}: is it a number of something else?", price=line.price)
+        if line.until is not None and line.until < (line.on or self._of.on or self._today):
+            return say("ends_before", "its last day ({day}) is before its first", day=line.until)
+        return line.price
+
+    def _pack(self, text: str | None) -> Pack | Sentence:
+        """The pack of a line, or what is wrong with it."""
+        if text is None:
+            return say("pack_unclear", 'its pack is not clear: write it as "5 kg" or "6 x 1 l"')
+        try:
+            pack = parse_pack(text)
+        except PotrelError as error:
+            return error.said
+        return unknown_unit(pack.inner, self._units) or pack
+
+    def _seller(self, line: ListLine) -> str | None:
+        """Who offers it: whom the line itself names, where the kitchen knows that one, else whose list it is."""
+        return line.supplier if line.supplier in self._view.suppliers else self._supplier
+
+    def _before(self, item_id: str, offer: Offer) -> Price | None:
+        """The price that the line would follow: this supplier's newest of the same code, else of the item, else anybody's."""
+        history = self._view.history(self._view.items[item_id])
+        theirs = [one for one in history.prices if one.offer.supplier == offer.supplier and one.offer.on <= offer.on]
+        if self._of.kind == "credit_note":
+            return self._credited(theirs, offer) or (theirs[-1] if theirs else None)
+        same_code = [one for one in theirs if offer.code is not None and one.offer.code == offer.code]
+        for found in (same_code, theirs):
+            if found:
+                return found[-1]
+        return history.on(offer.on)
+
+    def _credited(self, theirs: list[Price], offer: Offer) -> Price | None:
+        """The delivery that a credit is for: of the invoice that it names, else the newest at its price."""
+        delivered = [one for one in theirs if one.offer.delivered is not None]
+        invoice = source_of("delivery", self._of.refers_to)
+        named = [one for one in delivered if self._of.refers_to and one.offer.source == invoice]
+        item = self._view.items[offer.item]
+        alike = [one for one in delivered if _close(one, price_of(offer, item, self._view.system))]
+        found = named or alike
+        return found[-1] if found else None
+
+    def _weighed(self, line: ReviewLine, doubts: list[Sentence], before: Price | None, now: Price) -> ReviewLine:
+        was_kg = None if before is None or before.per_gram is None else before.per_gram * _THOUSAND
+        now_kg = None if now.per_gram is None else now.per_gram * _THOUSAND
+        change = None if was_kg is None or was_kg == 0 or now_kg is None else now_kg / was_kg - 1
+        notes = self._notes(before, now)
+        back = None
+        if self._of.kind == "credit_note":
+            back = before is not None and before.per_gram is not None and _close(before, now)
+        return replace(
+            line,
+            was=was_kg,
+            now=now_kg,
+            was_offer=None if before is None else before.offer,
+            change=change,
+            needs_weight=None if now.lack is None else now.lack.unit,
+            goods_back=back,
+            notes=[one.english for one in notes],
+            said=[*doubts, *notes],
+        )
+
+    def _notes(self, before: Price | None, now: Price) -> list[Sentence]:
+        notes: list[Sentence] = []
+        if before is not None and before.offer.supplier != now.offer.supplier:
+            english = "first price of this supplier; before: {supplier}"
+            notes.append(say("first_price", english, supplier=self._view.supplier_name(before.offer.supplier)))
+        elif before is not None and not before.offer.pack.same_as(now.offer.pack):
+            notes.append(say("other_pack", "the pack was {pack}", pack=before.offer.pack))
+        key = (now.offer.item, now.offer.supplier)
+        self._twice[key] += 1
+        if self._twice[key] > 1:
+            notes.append(say("same_item_again", "another line is this item too: of one day, the cheapest counts"))
+        return notes
+
+
+def _drained(text: str | None) -> Quantity | Sentence | None:
+    if text is None:
+        return None
+    try:
+        drained = parse_quantity(text)
+    except PotrelError as error:
+        return error.said
+    if drained.kind != "mass":
+        return say("drained_by_weight", 'its drained weight "{text}" is no weight: write it as "240 g"', text=text)
+    return drained
+
+
+def _alike(before: Price, now: Price) -> bool:
+    if before.offer.supplier != now.offer.supplier:
+        return False
+    if before.per_gram is not None and now.per_gram is not None:
+        return before.per_gram == now.per_gram
+    return before.offer.pack.same_as(now.offer.pack) and before.offer.price == now.offer.price
+
+
+def _close(before: Price, now: Price) -> bool:
+    if before.per_gram is None or now.per_gram is None:
+        return before.offer.price == now.offer.price
+    return abs(now.per_gram - before.per_gram) <= _SAME_PRICE * before.per_gram
+
+
+def _credit(offer: Offer, line: ReviewLine) -> Credit:
+    packs = line.quantity if line.quantity is not None and line.quantity > 0 else Decimal(1)
+    amount = carried(offer.price * packs)
+    return Credit(offer.item, offer.supplier, offer.pack, packs, amount, offer.on, line.goods_back is True, offer.source)

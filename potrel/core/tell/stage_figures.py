@@ -1,0 +1,325 @@
+"""The workings of a stage: what goes in, what is lost, taken out and left behind there, what goes on and what that costs."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from decimal import Decimal
+from functools import cached_property
+
+from potrel.core.cost.costed_recipe import CostedRecipe
+from potrel.core.cost.costing import Costing
+from potrel.core.kitchen.kinds import ONE
+from potrel.core.numbers.arithmetic import Number, total
+from potrel.core.numbers.formula import Many, formula
+from potrel.core.pot import changes
+from potrel.core.pot.balance import StageMass, reach
+from potrel.core.pot.day_view import DayView
+from potrel.core.pot.line_mass import TOP_UP
+from potrel.core.pot.needs import Flow, valued
+from potrel.core.tell.figures import TYPED, Figure, Input, Place, as_stated, in_kilos, nothing, percent, reckoned
+from potrel.core.tell.line_figures import LineFigures, named
+from potrel.core.trim.byproducts import worth
+
+STAGE_FIGURES = (
+    "put_in_g", "cooked_g", "stayed_g", "mass_in_g", "after_g", "changed_g", "residue_g", "mass_out_g", "cost",
+)  # fmt: skip
+_HERE = "this stage"
+
+
+@formula("sum of lines")
+def given_to_the_pot(lines: Many) -> Number:
+    """What the lines give to the pot [g]; below zero, what they drink from it."""
+    return total(lines)
+
+
+@formula("sum of lines + sum of handed on + sum of left over - sum of taken out")
+def passed_on(lines: Many, handed_on: Many, left_over: Many, taken_out: Many) -> Number:
+    """What a stage passes on [money]; what no later stage takes of an earlier one stays with the batch."""
+    return total(lines) + total(handed_on) + total(left_over) - total(taken_out)
+
+
+@formula("(sum of lines + sum of handed on + sum of disposal) * weight / sum of weights")
+def part_of_the_joint_cost(lines: Many, handed_on: Many, disposal: Many, weight: Number, weights: Many) -> Number:
+    """What something taken out bears of the joint cost [money], by its weight: its mass, or mass * value."""
+    return (total(lines) + total(handed_on) + total(disposal)) * weight / total(weights)
+
+
+@dataclass
+class StageFigures:
+    """The figures of the stages of one recipe."""
+
+    costing: Costing
+    one: CostedRecipe
+
+    @property
+    def view(self) -> DayView:
+        return self.costing.view
+
+    @cached_property
+    def flow(self) -> Flow:
+        """The money on its way through the stages."""
+        return self.costing.flow(self.one.recipe.id)
+
+    @cached_property
+    def by_id(self) -> dict[str, StageMass]:
+        return {here.stage.id: here for here in self.one.balance.stages}
+
+    @cached_property
+    def _lines(self) -> dict[str, list[LineFigures]]:
+        found: dict[str, list[LineFigures]] = {stage_id: [] for stage_id in self.by_id}
+        for line in self.one.balance.lines:
+            here = self.by_id[line.stage]
+            path = f"line/{line.stage}/{line.id}"
+            found[line.stage].append(LineFigures(self.costing, self.one, line, path, here.stage, here.mass_in))
+        return found
+
+    def lines(self, stage_id: str) -> list[LineFigures]:
+        """The figures of the lines of a stage."""
+        return self._lines[stage_id]
+
+    def of(self, stage_id: str, name: str) -> Figure | None:
+        """A figure by its stage and name; None for one that there is not."""
+        here = self.by_id.get(stage_id)
+        if here is None:
+            return None
+        made = _MAKERS.get(name)
+        if made is not None:
+            return made(self, here)
+        if name.startswith("taken_"):
+            number, _, kind = name.removeprefix("taken_").partition("_")
+            if number.isdecimal() and 1 <= int(number) <= len(here.taken_out) and kind in ("mass_g", "value"):
+                return self._taken_mass(here, int(number)) if kind == "mass_g" else self._taken_value(here, int(number))
+        return None
+
+    def place(self, here: StageMass, name: str, words: str) -> Place:
+        title = f"{here.stage.name or here.stage.id}: {words}"
+        return Place(self.one.recipe.id, f"stage/{here.stage.id}/{name}", title)
+
+    # -- masses ----------------------------------------------------------------------------------------------------
+
+    def _own(self, here: StageMass, name: str, words: str, value: Number) -> Input:
+        return Input(words, value, "g", _HERE, f"stage/{here.stage.id}/{name}")
+
+    def _line_masses(self, here: StageMass, name: str, value: Callable[[LineFigures], Number]) -> list[Input]:
+        """The lines put in by hand, each with one of its masses; what is topped up comes with the change."""
+        return [
+            Input(named(line.line, self.view), value(line) if line.line.known else None, "g",
+                  "a line of this stage" if line.line.known else "weight not known", f"{line.path}/{name}")
+            for line in self.lines(here.stage.id) if line.line.id != TOP_UP
+        ]  # fmt: skip
+
+    def _handed_on(self, here: StageMass) -> list[Input]:
+        masses = ((inflow, self.by_id[inflow.stage].mass_out * inflow.share) for inflow in here.stage.from_)
+        return [
+            Input(f"from {self._label(inflow.stage)}{_of_it(inflow.share)}", mass, "g", "an earlier stage",
+                  f"stage/{inflow.stage}/mass_out_g", share=_part(inflow.share))
+            for inflow, mass in masses
+        ]  # fmt: skip
+
+    def _label(self, stage_id: str) -> str:
+        return self.by_id[stage_id].stage.name or stage_id
+
+    def put_in(self, here: StageMass) -> Figure:
+        lines = self._line_masses(here, "ep_g", lambda line: line.line.ep)
+        return reckoned(
+            changes.put_in, self.place(here, "put_in_g", "everything put in"), "g", lines=lines, handed_on=self._handed_on(here)
+        )
+
+    def cooked(self, here: StageMass) -> Figure:
+        lines = self._line_masses(here, "up_g", lambda line: line.line.up)
+        return reckoned(changes.lost_by_lines, self.place(here, "cooked_g", "goes up as the lines cook"), "g", lines=lines)
+
+    def stayed(self, here: StageMass) -> Figure:
+        lines = self._line_masses(here, "stays_g", lambda line: line.line.put - line.line.own)
+        words = "given to the pot as juice, liquor and fat (or, below zero, drunk from it)"
+        return reckoned(given_to_the_pot, self.place(here, "stayed_g", words), "g", lines=lines)
+
+    def mass_in(self, here: StageMass) -> Figure:
+        up = total(line.line.up for line in self.lines(here.stage.id))
+        return reckoned(
+            changes.mass_in, self.place(here, "mass_in_g", "mass in"), "g",
+            put_in=self._own(here, "put_in_g", "everything put in", here.mass_in + up),
+            cooked_away=self._own(here, "cooked_g", "goes up as the lines cook", up),
+        )  # fmt: skip
+
+    def _mass_in(self, here: StageMass) -> Input:
+        return self._own(here, "mass_in_g", "mass in", here.mass_in)
+
+    def after(self, here: StageMass) -> Figure:
+        place, mass, change = self.place(here, "after_g", "mass after the change"), self._mass_in(here), here.stage.change
+        density = self.one.recipe.density
+        if change.rule == "yield":
+            left = Input("yield of the stage", change.yield_, "share", TYPED)
+            return reckoned(changes.yielded, place, "g", mass_in=mass, yield_of_the_stage=left)
+        if change.rule == "evaporate" and here.stage.minutes is not None:
+            return self._evaporated(here, place, mass)
+        if change.to is not None:
+            to = Input(f"{change.to}", self.view.bulk_grams(change.to, density), "g", TYPED)
+            if change.rule == "reduce":
+                return reckoned(changes.reduced, place, "g", mass_in=mass, reduced_to=to)
+            if any(line.line.id == TOP_UP for line in self.lines(here.stage.id)):
+                return reckoned(changes.topped, place, "g", mass_in=mass, topped_up_to=to)
+        return reckoned(changes.kept, place, "g", mass_in=mass)
+
+    def _evaporated(self, here: StageMass, place: Place, mass: Input) -> Figure:
+        time, change = Input("time", here.stage.minutes, "min", TYPED), here.stage.change
+        if change.per_hour is not None:
+            rate = Input("goes up an hour", change.per_hour, "share", TYPED)
+            return reckoned(changes.evaporated_by_share, place, "g", mass_in=mass, share_an_hour=rate, time=time)
+        grams = None if change.kg_per_hour is None else change.kg_per_hour * 1000
+        rate = Input("goes up an hour", grams, "g", TYPED)
+        return reckoned(changes.evaporated_by_rate, place, "g", mass_in=mass, grams_an_hour=rate, time=time)
+
+    def _after(self, here: StageMass) -> Input:
+        return self._own(here, "after_g", "mass after the change", here.changed)
+
+    def changed(self, here: StageMass) -> Figure:
+        place = self.place(here, "changed_g", "lost (or, below zero, added) by the change")
+        return reckoned(changes.changed_by, place, "g", mass_in=self._mass_in(here), mass_after_the_change=self._after(here))
+
+    def _taken_inputs(self, here: StageMass) -> list[Input]:
+        return [
+            self._own(here, f"taken_{number}_mass_g", f"taken out: {taken.take_out.name}", taken.mass)
+            for number, taken in enumerate(here.taken_out, 1)
+        ]
+
+    def residue(self, here: StageMass) -> Figure:
+        return reckoned(
+            changes.residue, self.place(here, "residue_g", "left on the vessel"), "g",
+            mass_after_the_change=self._after(here), taken_out=self._taken_inputs(here),
+            residue_share=Input("residue", here.stage.residue, "share", TYPED),
+        )  # fmt: skip
+
+    def mass_out(self, here: StageMass) -> Figure:
+        return reckoned(
+            changes.mass_out, self.place(here, "mass_out_g", "mass out"), "g",
+            mass_after_the_change=self._after(here), taken_out=self._taken_inputs(here),
+            residue=self._own(here, "residue_g", "residue", here.residue),
+        )  # fmt: skip
+
+    def _taken_mass(self, here: StageMass, number: int) -> Figure:
+        taken = here.taken_out[number - 1]
+        out = taken.take_out
+        place = self.place(here, f"taken_{number}_mass_g", f"{out.name}, taken out")
+        if out.mass is not None:
+            return reckoned(as_stated, place, "g", what_is_stated=Input(f"{out.mass}", out.mass.grams(), "g", TYPED))
+        shares = reach(self.one.recipe.stages, here.stage, self.view)
+        lines = {line.id: line for line in self.one.balance.lines}
+        masses = [
+            Input(named(line, self.view) + _of_it(shares[line.stage]), line.ep * shares[line.stage], "g", "in the pot (EP)",
+                  f"line/{line.stage}/{line.id}/ep_g", share=_part(shares[line.stage]))
+            for one in out.of if (line := lines.get(one)) is not None and line.stage in shares
+        ]  # fmt: skip
+        factor = Input("spent factor", ONE if out.spent_factor is None else out.spent_factor, "share", TYPED)
+        return reckoned(changes.spent, place, "g", EP=masses, spent_factor=factor)
+
+    # -- money -----------------------------------------------------------------------------------------------------
+
+    def _line_costs(self, here: StageMass) -> list[Input]:
+        return [
+            Input(
+                named(line.line, self.view),
+                self.costing.line_cost(line.line),
+                "money",
+                "a line of this stage",
+                f"{line.path}/cost",
+            )
+            for line in self.lines(here.stage.id)
+        ]
+
+    @cached_property
+    def _passed_costs(self) -> dict[str, Number]:
+        return {stage: needs.cost(self.view.per_gram) for stage, needs in self.flow.passed.items()}
+
+    def _passed(self, stage_id: str) -> Number:
+        return self._passed_costs[stage_id]
+
+    def _handed_costs(self, here: StageMass) -> list[Input]:
+        return [
+            Input(f"from {self._label(inflow.stage)}{_of_it(inflow.share)}", self._passed(inflow.stage) * inflow.share, "money",
+                  "an earlier stage", f"stage/{inflow.stage}/cost", share=_part(inflow.share))
+            for inflow in here.stage.from_
+        ]  # fmt: skip
+
+    def _left_costs(self, here: StageMass) -> list[Input]:
+        stages = self.one.balance.stages
+        if here is not stages[-1]:
+            return []
+        why = "no later stage takes it; its cost stays with the batch"
+        return [
+            Input(f"left over of {self._label(one.stage.id)}{_of_it(one.left_over)}",
+                  self._passed(one.stage.id) * one.left_over, "money", why, f"stage/{one.stage.id}/cost",
+                  share=_part(one.left_over))
+            for one in stages[:-1] if one.left_over != 0
+        ]  # fmt: skip
+
+    def cost(self, here: StageMass) -> Figure:
+        taken = [
+            Input(f"taken out: {one.take_out.name}", self._taken_cost(here, number), "money", _HERE,
+                  f"stage/{here.stage.id}/taken_{number}_value")
+            for number, one in enumerate(here.taken_out, 1)
+        ]  # fmt: skip
+        return reckoned(
+            passed_on, self.place(here, "cost", "cost passed on"), "money",
+            lines=self._line_costs(here), handed_on=self._handed_costs(here), left_over=self._left_costs(here), taken_out=taken,
+        )  # fmt: skip
+
+    def _taken_cost(self, here: StageMass, number: int) -> Number:
+        return self.flow.taken[here.stage.id][number - 1].cost(self.view.per_gram)
+
+    def _taken_value(self, here: StageMass, number: int) -> Figure:
+        """What something taken out bears of a stage's cost, by the kitchen's method."""
+        out, mass = here.taken_out[number - 1].take_out, here.taken_out[number - 1].mass
+        place = self.place(here, f"taken_{number}_value", f"{out.name}, what it bears")
+        method = self.view.settings.byproduct_method
+        if method == "credit" or out.value_per_kg < 0:
+            kilos = in_kilos(self._own(here, f"taken_{number}_mass_g", "taken out", mass))
+            value = Input("a kilo is worth", out.value_per_kg, "money/kg", TYPED)
+            return reckoned(worth, place, "money", kilos=kilos, value_of_a_kilo=value)
+        if method == "main_bears_all" or out.value_per_kg == 0:
+            return reckoned(nothing, place, "money", note="the main product bears all the cost")
+        return self._shared_value(here, number, place)
+
+    def _shared_value(self, here: StageMass, number: int, place: Place) -> Figure:
+        by_value = self.view.settings.byproduct_method == "market_value"
+        out, unit = here.taken_out[number - 1], "g * money/kg" if by_value else "g"
+
+        def weight(mass: Number, value: Decimal | None) -> Number | None:
+            return None if by_value and value is None else mass * (value if by_value and value is not None else ONE)
+
+        disposal = [
+            Input(f"disposal of {one.take_out.name}", -self._taken_cost(here, place_), "money", "paid for it")
+            for place_, one in enumerate(here.taken_out, 1) if one.take_out.value_per_kg < 0
+        ]  # fmt: skip
+        main = Input("what goes on", weight(here.mass_out, here.stage.value_per_kg), unit, "the main product")
+        others = [
+            Input(one.take_out.name, weight(one.mass, one.take_out.value_per_kg), unit, "taken out") for one in valued(here)
+        ]
+        own = Input(out.take_out.name, weight(out.mass, out.take_out.value_per_kg), unit, "taken out")
+        return reckoned(
+            part_of_the_joint_cost, place, "money", known=main.value is not None,
+            lines=self._line_costs(here), handed_on=self._handed_costs(here), disposal=disposal,
+            weight=own, weights=[main, *others],
+        )  # fmt: skip
+
+
+def _of_it(share: Number) -> str:
+    return "" if share == 1 else f" ({percent(share)} of it)"
+
+
+def _part(share: Number) -> Number | None:
+    return None if share == 1 else share
+
+
+_MAKERS: dict[str, Callable[[StageFigures, StageMass], Figure]] = {
+    "put_in_g": StageFigures.put_in,
+    "cooked_g": StageFigures.cooked,
+    "stayed_g": StageFigures.stayed,
+    "mass_in_g": StageFigures.mass_in,
+    "after_g": StageFigures.after,
+    "changed_g": StageFigures.changed,
+    "residue_g": StageFigures.residue,
+    "mass_out_g": StageFigures.mass_out,
+    "cost": StageFigures.cost,
+}

@@ -1,0 +1,68 @@
+"""The boundary: teaches Pydantic the core's kinds of number and text, so that documents and requests are read straight into it.
+
+The core's annotations carry plain markers that say how a value is read from a text and written as one; what Pydantic has to
+know of them is told here, once, when this module is imported.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from pydantic import ConfigDict
+from pydantic_core import core_schema
+
+from potrel.core.kitchen.keyed import Keyed, document_key
+from potrel.core.kitchen.kinds import Amount, Day, Matching, Measured, Moment, Packed, Shown, Version, Whole, YesOrNo
+
+_LONGEST = 4000
+Schema = Callable[[Any, Any, Any], core_schema.CoreSchema]
+
+
+def _text(pattern: str | None) -> core_schema.CoreSchema:
+    return core_schema.str_schema(strict=True, max_length=_LONGEST, pattern=pattern)
+
+
+def _read_and_written(marker: Any, _source: Any, _handler: Any) -> core_schema.CoreSchema:
+    """A value that stands as a text in the document."""
+    return core_schema.chain_schema(
+        [_text(marker.pattern), core_schema.no_info_plain_validator_function(marker.read)],
+        serialization=core_schema.plain_serializer_function_ser_schema(marker.write, return_schema=core_schema.str_schema()),
+    )
+
+
+def _checked(marker: Any, _source: Any, _handler: Any) -> core_schema.CoreSchema:
+    """A text that is only checked; it is written as it is."""
+    return core_schema.no_info_after_validator_function(marker.read, _text(marker.pattern))
+
+
+def _yes_or_no(_marker: Any, _source: Any, _handler: Any) -> core_schema.CoreSchema:
+    return core_schema.bool_schema(strict=True)
+
+
+def _whole(_marker: Any, _source: Any, _handler: Any) -> core_schema.CoreSchema:
+    return core_schema.int_schema(strict=True, ge=0, le=1_000_000)
+
+
+def _version(marker: Any, source: Any, handler: Any) -> core_schema.CoreSchema:
+    return core_schema.no_info_before_validator_function(marker.check, handler(source))
+
+
+_SCHEMAS: dict[type, Schema] = {
+    Amount: _read_and_written,
+    Shown: _read_and_written,
+    Measured: _read_and_written,
+    Packed: _read_and_written,
+    Day: _read_and_written,
+    Moment: _read_and_written,
+    Matching: _checked,
+    YesOrNo: _yes_or_no,
+    Whole: _whole,
+    Version: _version,
+}
+
+for _kind, _schema in _SCHEMAS.items():
+    _kind.__get_pydantic_core_schema__ = _schema  # type: ignore[attr-defined]
+Keyed.__pydantic_config__ = ConfigDict(  # type: ignore[attr-defined]
+    extra="forbid", alias_generator=document_key, serialize_by_alias=True, validate_by_name=False
+)

@@ -1,0 +1,199 @@
+"""The edges: two hands at once, odd numbers, a refused row; whatever is accepted can be carried away and brought back."""
+
+from __future__ import annotations
+
+import json
+import threading
+import time
+from dataclasses import replace
+from decimal import Decimal
+from typing import Any
+
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from potrel.core.errors import PotrelError
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.lines import Line
+from potrel.core.kitchen.quantities import parse_quantity
+from potrel.core.kitchen.recipes import Recipe
+from potrel.demo import demo_kitchen
+from potrel.formats.kitchen_json import part_to_json, read_kitchen, write_kitchen
+from potrel.store.errors import Refused
+from potrel.store.kitchens import insert_kitchen, load_kitchen
+from potrel.store.offers import insert_offers
+from potrel.store.recipes import save_recipe
+from tests.api.test_api import ApiTest
+from tests.kitchens import DAY, tiny
+
+
+class TwoHands(ApiTest):
+    def test_two_saves_at_once_make_no_loop(self) -> None:
+        by_id = {one.id: one for one in demo_kitchen(DAY).recipes}
+        parsnip, mushroom = by_id["curried-parsnip"], by_id["mushroom"]
+        answers: list[tuple[int, Any]] = []
+        body = {"recipe": document(_with(mushroom, "curried-parsnip")), "based_on": 1}
+        thread = threading.Thread(target=lambda: answers.append(self.call("PUT", "/api/recipes/mushroom", body)))
+        self.get("/api/board")
+        with self.store.writing("elsewhere") as connection:
+            # The one save waits, having seen nothing of the other; then the other is there.
+            thread.start()
+            time.sleep(0.3)
+            save_recipe(connection, _with(parsnip, "mushroom"), 1, "elsewhere")
+        thread.join()
+        ((status, problem),) = answers
+        self.assertEqual(status, 422)
+        self.assertEqual(problem["code"], "recipe_loop")
+        self.assertIn("mushroom -> curried-parsnip -> mushroom", problem["detail"])
+        for path in ("/api/board", "/api/recipes", "/api/items"):
+            self.get(path)
+
+    def test_an_item_is_not_saved_over_a_change_that_came_in_between(self) -> None:
+        leek = self.get("/api/items/leek")["item"]
+        others = {**leek, "name": "Leeks, blanched"}
+        self.assertEqual(self.call("PUT", "/api/items/leek", {"item": others, "was": leek})[0], 200)
+        status, problem = self.call("PUT", "/api/items/leek", {"item": {**leek, "name": "Leeks"}, "was": leek})
+        self.assertEqual((status, problem["code"]), (409, "item_changed"))
+        self.assertEqual(self.get("/api/items/leek")["item"]["name"], "Leeks, blanched")
+
+
+def document(recipe: Recipe) -> Any:
+    """A recipe as a piece of a document."""
+    return json.loads(part_to_json(Recipe, recipe))
+
+
+def _with(recipe: Recipe, part: str) -> Recipe:
+    first, *others = recipe.stages
+    more = replace(first, lines=(*first.lines, Line(parse_quantity("100 g"), recipe=part)))
+    return replace(recipe, stages=(more, *others))
+
+
+class Ids(ApiTest):
+    def test_prices_can_be_recorded_after_a_refused_one_an_export_and_an_import(self) -> None:
+        (first, *_) = demo_kitchen(DAY).offers
+        for _ in range(3):
+            with self.assertRaises(Refused), self.store.writing("test") as connection:
+                insert_offers(connection, [replace(first, item="ham")], "test")
+        with self.store.reading() as connection:
+            carried = write_kitchen(load_kitchen(connection))
+        with self.store.writing("test") as connection:
+            insert_kitchen(connection, read_kitchen(carried.encode()), "test", replace=True)
+        offer = {"item": "leek", "supplier": "saltmarsh", "pack": "5 kg", "price": "19.20", "on": DAY.isoformat()}
+        ids = [self.call("POST", "/api/offers", offer) for _ in range(3)]
+        self.assertEqual([status for status, _ in ids], [201] * 3)
+        self.assertEqual(len({one["id"] for _, one in ids}), 3)
+
+    def test_an_import_moves_the_ids_on(self) -> None:
+        far = [replace(one, id=f"o-{9000 + n}") for n, one in enumerate(demo_kitchen(DAY).offers)]
+        with self.store.writing("test") as connection:
+            insert_kitchen(connection, replace(demo_kitchen(DAY), offers=tuple(far)), "test", replace=True)
+        offer = {"item": "leek", "supplier": "saltmarsh", "pack": "5 kg", "price": "19.20", "on": DAY.isoformat()}
+        status, recorded = self.call("POST", "/api/offers", offer)
+        self.assertEqual(status, 201)
+        self.assertNotIn(recorded["id"], {one.id for one in far})
+
+
+# Numbers as hands, workbooks and programs write them: those that the document can carry, and those that it cannot.
+_PLAIN = st.builds(lambda places, digits: str(Decimal(digits).scaleb(-places)), st.integers(0, 12), st.integers(1, 10**6))
+_ODD = st.one_of(
+    st.floats(0, 5000).map(repr),
+    st.decimals(0, 5000).map(str),
+    st.sampled_from(["11.520000000000001", "1e2", "0.0000000000001", "-0", "00.50", ".5", "7.", "NaN", "1,5", "1/3", "5.00"]),
+)
+NUMBERS = st.one_of(*[_PLAIN] * 6, _ODD)
+SHARES = st.one_of(*[st.integers(1, 10**6).map(lambda n: str(Decimal(n).scaleb(-6)))] * 6, _ODD)
+QUANTITIES = st.builds(
+    lambda number, unit: f"{number} {unit}",
+    st.one_of(*[_PLAIN] * 3, _ODD, st.sampled_from(["1 1/2", "1½", "⅓", "2/7", "0,75"])),
+    st.sampled_from(["kg", "g", "l", "cup", "bunch", "lb"]),
+)
+
+
+class CarriedAway(ApiTest):
+    """What the API accepts, an export and an import give back, byte for byte."""
+
+    def kitchen(self) -> Kitchen:
+        return tiny()
+
+    def carried(self) -> bytes:
+        with self.store.reading() as connection:
+            return write_kitchen(load_kitchen(connection)).encode()
+
+    def assertCarried(self) -> None:
+        first = self.carried()
+        with self.store.writing("test") as connection:
+            insert_kitchen(connection, read_kitchen(first), "test", replace=True)
+        self.assertEqual(self.carried(), first)
+
+    def test_whatever_is_accepted(self) -> None:
+        accepted = {"offers": 0, "items": 0, "recipes": 0, "settings": 0}
+        numbers = iter(range(10_000))
+        # One server and one database for all examples: each adds to what is there.
+        self.assertCarried()
+
+        @settings(max_examples=60)
+        @given(NUMBERS, QUANTITIES, SHARES, QUANTITIES)
+        def each(number: str, quantity: str, share: str, pack: str) -> None:
+            at = next(numbers)
+            item = {"id": f"new-{at}", "name": f"New {at}", "kind": "other", "density": share, "measures": {"bunch": pack},
+                    "preparations": [{"id": "cut", "name": "cut", "yield": share, "minutes_per_kg": number}],
+                    "cooking": [{"method": "fry", "yield": share, "rendered": share}]}  # fmt: skip
+            offer = {"item": "celeriac", "supplier": "valley", "pack": pack, "price": number, "on": DAY.isoformat()}
+            recipe = {"id": f"pot-{at}", "name": f"Pot {at}", "density": "1", "stages": [{
+                "id": "s", "attended_minutes": number, "residue": share, "value_per_kg": number, "lines": [
+                    {"item": "celeriac", "quantity": quantity, "cook_yield": share}]}], "servings": [
+                {"id": "b", "name": "B", "size": quantity, "price": number, "commission": share}]}  # fmt: skip
+            was = self.get("/api/kitchen")
+            kitchen = {"name": "Slipway", "currency": "EUR", "was": was["settings"],
+                       "settings": {**was["settings"], "tax_rate": share, "labour_rate_per_hour": number}}  # fmt: skip
+            for what, sent in (
+                ("offers", self.call("POST", "/api/offers", offer)),
+                ("items", self.call("POST", "/api/items", {"item": item})),
+                ("recipes", self.call("POST", "/api/recipes", {"recipe": recipe})),
+                ("settings", self.call("PUT", "/api/kitchen", kitchen)),
+            ):
+                status, problem = sent
+                self.assertIn(status, (200, 201, 422), problem)
+                if status == 422:
+                    self.assertTrue(problem["detail"] or problem["fields"], what)
+                else:
+                    accepted[what] += 1
+            self.assertCarried()
+
+        each()
+        self.assertTrue(all(accepted.values()), accepted)
+
+    def test_a_price_with_the_dust_of_a_workbook(self) -> None:
+        offer = {"item": "celeriac", "supplier": "valley", "pack": "5 kg", "price": "11.520000000000001", "on": DAY.isoformat()}
+        status, problem = self.call("POST", "/api/offers", offer)
+        self.assertEqual((status, problem["where"]), (422, "price"))
+        self.assertIn("at most 12 digits and 12 places", problem["detail"])
+        self.assertCarried()
+
+    def test_the_database_holds_nothing_that_the_document_cannot(self) -> None:
+        for statement in (
+            "UPDATE item SET density = 1.0000000000001",
+            "UPDATE preparation SET yield = 0.00000000000001",
+            "INSERT INTO offer (id, item, supplier, pack, pack_count, pack_amount, pack_unit, price, valid_from, recorded_by)"
+            " VALUES ('o-x', 'celeriac', 'valley', '1 kg', 1, 1, 'kg', 11.5200000000000001, '2026-11-24', 'me')",
+        ):
+            with self.subTest(statement), self.assertRaises(PotrelError):
+                with self.store.writing("test") as connection:
+                    connection.execute(statement.encode())
+
+
+class Refusals(ApiTest):
+    def test_what_the_server_says_is_not_passed_on(self) -> None:
+        # Whatever language the server speaks: the sentence is ours, the table and the rule are names.
+        (first, *_) = demo_kitchen(DAY).offers
+        cases = (
+            (
+                replace(first, item="ham"),
+                "offer names something that is not there, or no longer: look again, then name another",
+            ),
+            (replace(first, price=Decimal(-1)), "the database refused it: the kitchen breaks its rule amount_check"),
+        )
+        for offer, words in cases:
+            with self.subTest(words), self.assertRaises(Refused) as caught, self.store.writing("test") as connection:
+                insert_offers(connection, [offer], "test")
+            self.assertEqual(str(caught.exception), words)

@@ -1,0 +1,65 @@
+"""Tries slips of the sample in the copy of the code in which it runs, a process each; prints what goes unnoticed."""
+
+from __future__ import annotations
+
+import compileall
+import importlib
+import io
+import os
+import sys
+import unittest
+from pathlib import Path
+
+from hypothesis import Phase, settings
+
+from tests.mutations.sample import SAMPLE, Slip
+
+# Loaded once, before any process is split off; nothing of the code under trial is.
+_LIBRARIES = ("numpy", "pydantic", "scipy.special", "graphlib", "statistics")
+
+
+def noticed(slip: Slip) -> str | None:
+    """None where the tests fail for a slip; else what is wrong with it."""
+    file = Path("potrel/core") / slip.file
+    code = file.read_text()
+    if code.count(slip.was) != 1:
+        return f"{slip.name}: {slip.file} has it {code.count(slip.was)} times, not once: {slip.was}"
+    file.write_text(code.replace(slip.was, slip.becomes))
+    try:
+        child = os.fork()
+        if child == 0:
+            os._exit(_run(slip.noticed_by))
+        _, status = os.waitpid(child, 0)
+    finally:
+        file.write_text(code)
+    return {0: f"{slip.name}: nobody noticed", 2: f"{slip.name}: {slip.noticed_by} cannot be loaded"}.get(
+        os.waitstatus_to_exitcode(status)
+    )
+
+
+def _run(names: str) -> int:
+    """Run tests until the first that fails; 0 where all pass, 1 where one fails, 2 where they cannot be loaded."""
+    suite = unittest.TestLoader().loadTestsFromName(names)
+    if "_FailedTest" in repr(suite):
+        return 2
+    return int(not unittest.TextTestRunner(io.StringIO(), failfast=True).run(suite).wasSuccessful())
+
+
+def main(share: int, shares: int) -> None:
+    """Try every so many slips, beginning at one."""
+    compileall.compile_dir(".", quiet=2)
+    for name in _LIBRARIES:
+        importlib.import_module(name)
+    # That a slip is noticed is enough: no smaller example of it is looked for.
+    settings.register_profile("trial", phases=(Phase.explicit, Phase.generate), derandomize=True, database=None)
+    settings.load_profile("trial")
+    # A file that was changed and changed back within a second must not leave what was compiled between behind.
+    sys.dont_write_bytecode = True
+    for slip in SAMPLE[share::shares]:
+        missed = noticed(slip)
+        if missed is not None:
+            print(missed, flush=True)
+
+
+if __name__ == "__main__":
+    main(int(sys.argv[1]), int(sys.argv[2]))
