@@ -5,10 +5,11 @@ from __future__ import annotations
 import json
 import statistics
 import time
-import urllib.request
 from collections.abc import Callable
 from datetime import date
 from typing import Any
+
+import httpx2
 
 DAY = date(2026, 11, 24)
 ITEMS = 300
@@ -39,7 +40,6 @@ def call(url: str, body: Any = None) -> bytes:
 
 def sent(url: str, data: bytes | None, kind: str, method: str | None = None) -> bytes:
     """Send bytes of a kind, by POST where no method is named; GET where there are none. Returns the answer."""
-    request = urllib.request.Request(url, data, {"Content-Type": kind}, method=method)
-    with urllib.request.urlopen(request, timeout=60) as answer:
-        found: bytes = answer.read()
-        return found
+    verb = method or ("GET" if data is None else "POST")
+    answer = httpx2.request(verb, url, content=data, headers={"Content-Type": kind}, timeout=60)
+    return answer.raise_for_status().content

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date
 from decimal import Decimal
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -16,6 +17,7 @@ from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.settings import Settings
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.tell.cost_sheet import CostSheet, sheet_of
+from potrel.demo import demo_kitchen
 from potrel.formats.kitchen_json import part_from, read_kitchen
 
 DAY = date(2026, 11, 24)
@@ -23,6 +25,13 @@ KILO = parse_pack("1 kg")
 TINY = Path(__file__).parent / "data" / "tiny.json"
 
 
+@cache
+def demo() -> Kitchen:
+    """The demo kitchen on the day of the tests."""
+    return demo_kitchen(DAY)
+
+
+@cache
 def tiny() -> Kitchen:
     """The worked example of the calculation: a celeriac soup on a chicken stock."""
     return read_kitchen(TINY.read_bytes())

@@ -1,18 +1,23 @@
-"""A throw-away PostgreSQL cluster for the tests, one database a test, and a real server over it."""
+"""A throw-away PostgreSQL cluster for the tests, one database a test, and real servers over them that are kept warm."""
 
 from __future__ import annotations
 
+import asyncio
 import atexit
 import itertools
 import tempfile
 import threading
 import time
 import unittest
-from contextlib import ExitStack
+from collections.abc import Coroutine
+from contextlib import AsyncExitStack, ExitStack
 from datetime import date
 from pathlib import Path
+from typing import Any, ClassVar
 
 import uvicorn
+from fastapi import FastAPI
+from starlette.types import Receive, Scope, Send
 
 from potrel.api.app import create_app
 from potrel.core.kitchen.kitchen import Kitchen
@@ -21,34 +26,53 @@ from potrel.store.database import Database, migrate
 from potrel.store.kitchens import insert_kitchen
 from tests.kitchens import DAY
 
-_TEMPLATE = "template_of_tests"
+_EMPTY = "template_of_tests"
 _numbers = itertools.count(1)
 _running: list[Cluster] = []
+# The templates that hold a kitchen, by the kitchen itself: it is kept, so that its id stays its own.
+_filled: dict[int, tuple[str, Kitchen]] = {}
 
 
 def cluster() -> Cluster:
-    """The one cluster of this run of tests, started when first asked for, gone when the run ends."""
+    """The one cluster of this process of tests, started when first asked for, gone when the process ends."""
     if not _running:
         stack = ExitStack()
         folder = Path(stack.enter_context(tempfile.TemporaryDirectory(prefix="potrel-tests-", dir=quick_folder())))
         made = stack.enter_context(Cluster(folder, throw_away=True).running())
-        made.ensure_database(_TEMPLATE)
-        migrate(made.url(_TEMPLATE))
+        made.ensure_database(_EMPTY)
+        migrate(made.url(_EMPTY))
         atexit.register(stack.close)
         _running.append(made)
     return _running[0]
 
 
-class DatabaseTest(unittest.TestCase):
-    """A test with an empty, migrated database of its own."""
+def _template(kitchen: Kitchen | None) -> str:
+    """The name of a database that holds a kitchen and nothing else; it is filled once, and copied for each test."""
+    if kitchen is None:
+        return _EMPTY
+    if id(kitchen) not in _filled:
+        name = f"template_{len(_filled)}"
+        cluster().ensure_database(name, template=_EMPTY)
+        store = Database(cluster().url(name), most=1)
+        store.open()
+        with store.writing("test") as connection:
+            insert_kitchen(connection, kitchen, "test")
+        store.close()
+        _filled[id(kitchen)] = name, kitchen
+    return _filled[id(kitchen)][0]
 
+
+class DatabaseTest(unittest.TestCase):
+    """A test with a migrated database of its own: empty, or holding a kitchen."""
+
+    kitchen: ClassVar[Kitchen | None] = None
     url: str
     store: Database
 
     def setUp(self) -> None:
         name = f"test_{next(_numbers)}"
         here = cluster()
-        here.ensure_database(name, template=_TEMPLATE)
+        here.ensure_database(name, template=_template(self.kitchen))
         self.url = here.url(name)
         self.store = Database(self.url, most=4)
         self.store.open()
@@ -61,26 +85,86 @@ class DatabaseTest(unittest.TestCase):
             insert_kitchen(connection, kitchen, "test")
 
 
-class Served:
-    """A real server over a database, in a thread; `today` is the day it believes in."""
+class _Server:
+    """A real server in a thread, which serves one application after the other at one address."""
 
-    def __init__(self, url: str, today: date = DAY, scale: str | None = None) -> None:
-        self.today = today
-        app = create_app(url, today=lambda: self.today, scale=scale)
-        self._server = uvicorn.Server(uvicorn.Config(app, port=0, log_level="error", timeout_graceful_shutdown=2))
-        self._thread = threading.Thread(target=self._server.run, daemon=True)
-
-    def start(self) -> str:
-        """Start; returns the address."""
+    def __init__(self) -> None:
+        self._app: FastAPI | None = None
+        self._open: AsyncExitStack | None = None
+        self._under_way = 0
+        config = uvicorn.Config(self._serve, port=0, interface="asgi3", lifespan="off", log_level="error")
+        self._server = uvicorn.Server(config)
+        self._thread = threading.Thread(target=self._run, daemon=True)
         self._thread.start()
         while not self._server.started:
             if not self._thread.is_alive():
                 raise RuntimeError("the server did not start")
             time.sleep(0.01)
         port = self._server.servers[0].sockets[0].getsockname()[1]
-        return f"http://127.0.0.1:{port}"
+        self.address = f"http://127.0.0.1:{port}"
+
+    def _run(self) -> None:
+        self._loop = asyncio.new_event_loop()
+        self._loop.run_until_complete(self._server.serve())
+
+    async def _serve(self, scope: Scope, receive: Receive, send: Send) -> None:
+        app = self._app
+        if app is None:
+            raise RuntimeError("a request after its test")
+        self._under_way += 1
+        try:
+            await app(scope, receive, send)
+        finally:
+            self._under_way -= 1
+
+    def _wait_for(self, work: Coroutine[Any, Any, None]) -> None:
+        asyncio.run_coroutine_threadsafe(work, self._loop).result(30)
+
+    def take(self, app: FastAPI) -> None:
+        """Serve an application from now on."""
+
+        async def enter() -> None:
+            self._open = AsyncExitStack()
+            await self._open.enter_async_context(app.router.lifespan_context(app))
+            self._app = app
+
+        self._wait_for(enter())
+
+    def leave(self) -> None:
+        """Serve it no longer; what is under way is waited for."""
+
+        async def leave() -> None:
+            self._app = None
+            for _ in range(200):
+                if self._under_way == 0:
+                    break
+                await asyncio.sleep(0.01)
+            if self._open is not None:
+                await self._open.aclose()
+
+        self._wait_for(leave())
+
+
+_idle: list[_Server] = []
+
+
+class Served:
+    """A database served; `today` is the day that the server believes in."""
+
+    def __init__(self, url: str, today: date = DAY, scale: str | None = None) -> None:
+        self.today = today
+        self._app = create_app(url, today=lambda: self.today, scale=scale)
+        self._server: _Server | None = None
+
+    def start(self) -> str:
+        """Start; returns the address."""
+        self._server = _idle.pop() if _idle else _Server()
+        self._server.take(self._app)
+        return self._server.address
 
     def stop(self) -> None:
         """Stop, and wait until it has."""
-        self._server.should_exit = True
-        self._thread.join(10)
+        server, self._server = self._server, None
+        if server is not None:
+            server.leave()
+            _idle.append(server)

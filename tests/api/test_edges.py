@@ -13,23 +13,21 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from potrel.core.errors import PotrelError
-from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.quantities import parse_quantity
 from potrel.core.kitchen.recipes import Recipe
-from potrel.demo import demo_kitchen
 from potrel.formats.kitchen_json import part_to_json, read_kitchen, write_kitchen
 from potrel.store.errors import Refused
 from potrel.store.kitchens import insert_kitchen, load_kitchen
 from potrel.store.offers import insert_offers
 from potrel.store.recipes import save_recipe
 from tests.api.test_api import ApiTest
-from tests.kitchens import DAY, tiny
+from tests.kitchens import DAY, demo, tiny
 
 
 class TwoHands(ApiTest):
     def test_two_saves_at_once_make_no_loop(self) -> None:
-        by_id = {one.id: one for one in demo_kitchen(DAY).recipes}
+        by_id = {one.id: one for one in demo().recipes}
         parsnip, mushroom = by_id["curried-parsnip"], by_id["mushroom"]
         answers: list[tuple[int, Any]] = []
         body = {"recipe": document(_with(mushroom, "curried-parsnip")), "based_on": 1}
@@ -70,7 +68,7 @@ def _with(recipe: Recipe, part: str) -> Recipe:
 
 class Ids(ApiTest):
     def test_prices_can_be_recorded_after_a_refused_one_an_export_and_an_import(self) -> None:
-        (first, *_) = demo_kitchen(DAY).offers
+        (first, *_) = demo().offers
         for _ in range(3):
             with self.assertRaises(Refused), self.store.writing("test") as connection:
                 insert_offers(connection, [replace(first, item="ham")], "test")
@@ -84,9 +82,9 @@ class Ids(ApiTest):
         self.assertEqual(len({one["id"] for _, one in ids}), 3)
 
     def test_an_import_moves_the_ids_on(self) -> None:
-        far = [replace(one, id=f"o-{9000 + n}") for n, one in enumerate(demo_kitchen(DAY).offers)]
+        far = [replace(one, id=f"o-{9000 + n}") for n, one in enumerate(demo().offers)]
         with self.store.writing("test") as connection:
-            insert_kitchen(connection, replace(demo_kitchen(DAY), offers=tuple(far)), "test", replace=True)
+            insert_kitchen(connection, replace(demo(), offers=tuple(far)), "test", replace=True)
         offer = {"item": "leek", "supplier": "saltmarsh", "pack": "5 kg", "price": "19.20", "on": DAY.isoformat()}
         status, recorded = self.call("POST", "/api/offers", offer)
         self.assertEqual(status, 201)
@@ -112,8 +110,7 @@ QUANTITIES = st.builds(
 class CarriedAway(ApiTest):
     """What the API accepts, an export and an import give back, byte for byte."""
 
-    def kitchen(self) -> Kitchen:
-        return tiny()
+    kitchen = tiny()
 
     def carried(self) -> bytes:
         with self.store.reading() as connection:
@@ -185,7 +182,7 @@ class CarriedAway(ApiTest):
 class Refusals(ApiTest):
     def test_what_the_server_says_is_not_passed_on(self) -> None:
         # Whatever language the server speaks: the sentence is ours, the table and the rule are names.
-        (first, *_) = demo_kitchen(DAY).offers
+        (first, *_) = demo().offers
         cases = (
             (
                 replace(first, item="ham"),

@@ -23,7 +23,6 @@ from potrel.core.kitchen.quantities import parse_pack
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.tell.cost_sheet import sheet_of
-from potrel.demo import demo_kitchen
 from potrel.postgres import binaries
 from potrel.store.changes import read_version
 from potrel.store.database import Connection
@@ -33,14 +32,15 @@ from potrel.store.offers import insert_offers
 from potrel.store.recipes import save_recipe, take_off_recipe
 from potrel.store.suppliers import insert_suppliers
 from potrel.store.yields import insert_tests
-from tests.kitchens import DAY
+from tests.kitchens import DAY, demo
 from tests.servers import DatabaseTest
 
 
 class Kept(DatabaseTest):
+    kitchen = demo()
+
     def setUp(self) -> None:
         super().setUp()
-        self.fill(demo_kitchen(DAY))
         self.kitchens = Kitchens(self.store, lambda: DAY)
 
     def record(self, item: str, price: str, pack: str, supplier: str = "saltmarsh") -> None:
@@ -86,7 +86,7 @@ class Kept(DatabaseTest):
 
     def test_a_saved_recipe_and_then_a_price(self) -> None:
         self.kitchens.board()
-        stock = next(one for one in demo_kitchen(DAY).recipes if one.id == "white-stock")
+        stock = next(one for one in demo().recipes if one.id == "white-stock")
         changed = replace(stock, density=Decimal("1.05"))
         with self.store.writing("test") as connection:
             before = self.kitchens.seen_by(connection)
@@ -100,7 +100,7 @@ class Kept(DatabaseTest):
 
     def test_a_change_of_another_process(self) -> None:
         self.kitchens.board()
-        soup = next(one for one in demo_kitchen(DAY).recipes if one.id == "leek-potato")
+        soup = next(one for one in demo().recipes if one.id == "leek-potato")
         with self.store.writing("test") as connection:
             save_recipe(connection, replace(soup, name="Leek soup", stages=soup.stages[:2]), 1, "elsewhere")
         self.assertFresh()
@@ -115,11 +115,11 @@ class Kept(DatabaseTest):
         return {one.recipe.id for one in self.kitchens.costing().all() if before.get(one.recipe.id) is one}
 
     def test_only_what_a_change_touched_is_read_and_costed_anew(self) -> None:
-        demo = demo_kitchen(DAY)
-        nuts = next(one for one in demo.items if one.id == "hazelnut")
-        soup = next(one for one in demo.recipes if one.id == "leek-potato")
-        everything = {one.id for one in demo.recipes}
-        with_nuts = {one.id for one in demo.recipes if "hazelnut" in one.uses_items()}
+        whole = demo()
+        nuts = next(one for one in whole.items if one.id == "hazelnut")
+        soup = next(one for one in whole.recipes if one.id == "leek-potato")
+        everything = {one.id for one in whole.recipes}
+        with_nuts = {one.id for one in whole.recipes if "hazelnut" in one.uses_items()}
 
         kept = self.kept_after(lambda at: update_item(at, replace(nuts, name="Hazelnuts, blanched")))
         self.assertEqual(kept, everything - with_nuts)
@@ -127,13 +127,13 @@ class Kept(DatabaseTest):
         self.assertEqual(kept, everything - {"leek-potato"})
         kept = self.kept_after(lambda at: insert_suppliers(at, [Supplier("mill", "Tide Mill")]))
         self.assertEqual(kept, everything)
-        test = demo.tests[0]
+        test = whole.tests[0]
         kept = self.kept_after(lambda at: insert_tests(at, [replace(test, id="t-new")], "elsewhere"))
         self.assertEqual(kept, everything)
         self.assertIn("t-new", {one.id for one in self.kitchens.costing().view.kitchen.tests})
-        whole = self.kitchens.costing().view.kitchen
-        changed = replace(whole.settings, tax_rate=Decimal("0.21"))
-        kept = self.kept_after(lambda at: save_settings(at, whole.name, whole.currency, changed))
+        now = self.kitchens.costing().view.kitchen
+        changed = replace(now.settings, tax_rate=Decimal("0.21"))
+        kept = self.kept_after(lambda at: save_settings(at, now.name, now.currency, changed))
         self.assertEqual(kept, set())
 
     def test_what_was_taken_away_elsewhere_is_gone(self) -> None:
@@ -212,7 +212,7 @@ class Threads(unittest.TestCase):
         self.assertEqual(json.loads(board), json.loads(BoardText().of(fresh)))
 
     def test_a_draft_is_let_go_even_where_a_weight_is_missing(self) -> None:
-        whole = demo_kitchen(DAY)
+        whole = demo()
         costing = Costing(whole, DAY)
         minestrone = next(one for one in whole.recipes if one.id == "minestrone")
         gone = []

@@ -5,7 +5,6 @@ from __future__ import annotations
 import http.client
 import json
 import time
-import urllib.request
 from datetime import datetime
 from typing import Any
 from urllib.parse import quote, urlsplit
@@ -31,12 +30,9 @@ SALTMARSH = FILES["saltmarsh-week-48.csv"]
 class ListTest(ApiTest):
     def read(self, data: bytes, name: str = "list") -> list[dict[str, Any]]:
         """The steps of reading a file in."""
-        request = urllib.request.Request(
-            f"{self.address}/api/price-lists?name={quote(name)}", data, {"Content-Type": "application/octet-stream"}
-        )
-        with urllib.request.urlopen(request, timeout=60) as answer:
-            self.assertEqual(answer.headers["Content-Type"], "application/x-ndjson")
-            return [json.loads(line) for line in answer.read().splitlines()]
+        answer = self.send("POST", f"/api/price-lists?name={quote(name)}", data, "application/octet-stream")
+        self.assertEqual(answer.headers["Content-Type"], "application/x-ndjson")
+        return [json.loads(line) for line in answer.content.splitlines()]
 
     def number(self, data: bytes) -> int:
         last = self.read(data)[-1]

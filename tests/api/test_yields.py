@@ -6,10 +6,9 @@ import time
 from decimal import Decimal
 from typing import Any
 
-from potrel.demo import demo_kitchen
 from potrel.devices.simulated_scale import simulated_scale
 from tests.api.test_api import ApiTest
-from tests.kitchens import DAY
+from tests.kitchens import demo
 from tests.servers import DatabaseTest, Served
 
 LEEK = "/api/yields/leek/preparation/sliced"
@@ -203,8 +202,9 @@ class Practising(ApiTest):
 
 
 class Scales(DatabaseTest):
+    kitchen = demo()
+
     def test_a_kitchen_without_one(self) -> None:
-        self.fill(demo_kitchen(DAY))
         server = Served(self.url)
         address = server.start()
         self.addCleanup(server.stop)
@@ -215,7 +215,6 @@ class Scales(DatabaseTest):
         self.assertEqual(caller.call("POST", "/api/scale/put", {"grams": "5"})[0], 409)
 
     def test_weight_tare_and_a_pulled_plug(self) -> None:
-        self.fill(demo_kitchen(DAY))
         with simulated_scale() as bench:
             server = Served(self.url, scale=bench.address)
             address = server.start()

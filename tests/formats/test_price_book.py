@@ -11,9 +11,8 @@ from typing import Any
 import openpyxl
 
 from potrel.core.cost.costing import Costing
-from potrel.demo import demo_kitchen
 from potrel.formats.price_book import COLUMNS, price_book, price_book_csv, price_book_xlsx
-from tests.kitchens import DAY, kitchen
+from tests.kitchens import DAY, demo, kitchen
 
 
 def evil() -> Costing:
@@ -24,7 +23,7 @@ def evil() -> Costing:
 
 class PriceBook(unittest.TestCase):
     def setUp(self) -> None:
-        self.costing = Costing(demo_kitchen(DAY), DAY)
+        self.costing = Costing(demo(), DAY)
 
     def test_every_item_and_preparation(self) -> None:
         rows = list(price_book(self.costing))

@@ -10,9 +10,10 @@ import subprocess
 import tempfile
 import time
 import unittest
-import urllib.request
 from pathlib import Path
 from typing import Any
+
+import httpx2
 
 from potrel.postgres import quick_folder
 from tests.generated import ROOT
@@ -58,13 +59,10 @@ class RunTest(unittest.TestCase):
         return subprocess.run([str(ROOT / "run"), *arguments], env=self.environ, capture_output=True, text=True, check=False)
 
     def get(self, path: str) -> Any:
-        with urllib.request.urlopen(f"http://127.0.0.1:{self.port}{path}", timeout=60) as answer:
-            return json.loads(answer.read())
+        return httpx2.get(f"http://127.0.0.1:{self.port}{path}", timeout=60).raise_for_status().json()
 
     def post(self, path: str, body: Any) -> None:
-        data = json.dumps(body).encode()
-        request = urllib.request.Request(f"http://127.0.0.1:{self.port}{path}", data, {"Content-Type": "application/json"})
-        urllib.request.urlopen(request, timeout=60).close()
+        httpx2.post(f"http://127.0.0.1:{self.port}{path}", json=body, timeout=60).raise_for_status()
 
     def cluster_is_up(self) -> bool:
         return (self.home / "data" / "postmaster.pid").exists()

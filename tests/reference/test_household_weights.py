@@ -9,8 +9,7 @@ from importlib import resources
 from potrel.core.errors import Lack
 from potrel.core.kitchen.quantities import parse_quantity
 from potrel.core.pot.day_view import DayView
-from potrel.demo import demo_kitchen
-from tests.kitchens import DAY
+from tests.kitchens import DAY, demo
 
 # Our item and measure, and the food of SR Legacy whose first listed portion is that measure.
 _CHECKED = {
@@ -35,7 +34,7 @@ _FROM_MEMORY = [
 
 class HouseholdWeights(unittest.TestCase):
     def setUp(self) -> None:
-        self.view = DayView(demo_kitchen(DAY), DAY)
+        self.view = DayView(demo(), DAY)
 
     def grams(self, item: str, quantity: str) -> float:
         grams = self.view.grams(self.view.items[item], parse_quantity(quantity))

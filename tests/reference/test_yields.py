@@ -11,8 +11,7 @@ from potrel.core.cost.confidence import rests_on
 from potrel.core.cost.costing import Costing
 from potrel.core.kitchen.items import Item
 from potrel.core.tell.cost_sheet import sheet_of
-from potrel.demo import demo_kitchen
-from tests.kitchens import DAY, d, kitchen
+from tests.kitchens import DAY, d, demo, kitchen
 
 _PUBLISHED = Path(__file__).with_name("published.csv")
 _SR, _FBG = "SR Legacy", "Food Buying Guide"
@@ -26,7 +25,7 @@ def published() -> list[dict[str, str]]:
 
 class BookYields(unittest.TestCase):
     def setUp(self) -> None:
-        self.items: dict[str, Item] = {item.id: item for item in demo_kitchen(DAY).items}
+        self.items: dict[str, Item] = {item.id: item for item in demo().items}
 
     def row(self, item: str, kind: str) -> tuple[Decimal, Decimal]:
         row = next(one for one in published() if one["what"] == item and one["kind"] == kind)

@@ -16,7 +16,6 @@ from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.quantities import parse_pack, parse_quantity
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.supply import Offer, Supplier
-from potrel.demo import demo_kitchen
 from potrel.store.changes import changed_since, changes, read_version
 from potrel.store.database import Database, migrate
 from potrel.store.errors import AlreadyThere, NotEmpty, NotFound, Refused, StaleRecipe, StillUsed, still_used
@@ -25,7 +24,7 @@ from potrel.store.kitchens import NEW_KITCHEN, insert_kitchen, is_empty, load_ki
 from potrel.store.offers import insert_offers, load_offers
 from potrel.store.recipes import insert_recipes, load_recipes, revision_of, revisions_of, save_recipe, take_off_recipe
 from potrel.store.suppliers import insert_suppliers
-from tests.kitchens import DAY, KILO, tiny
+from tests.kitchens import DAY, KILO, demo, tiny
 from tests.servers import DatabaseTest
 
 LITRE = parse_pack("1 l")
@@ -47,7 +46,7 @@ _RELEASED: dict[str, str] = {
 
 class WholeKitchens(DatabaseTest):
     def test_round_trip_loses_nothing(self) -> None:
-        for kitchen in (tiny(), demo_kitchen(DAY)):
+        for kitchen in (tiny(), demo()):
             with self.store.writing("test") as connection:
                 insert_kitchen(connection, kitchen, "test", replace=True)
             with self.store.reading() as connection:
@@ -58,7 +57,7 @@ class WholeKitchens(DatabaseTest):
             self.assertEqual(bare, kitchen)
 
     def test_export_and_import_again(self) -> None:
-        self.fill(demo_kitchen(DAY))
+        self.fill(demo())
         with self.store.reading() as connection:
             first = load_kitchen(connection)
         with self.store.writing("test") as connection:

@@ -4,23 +4,22 @@ from __future__ import annotations
 
 import psycopg
 
-from potrel.demo import demo_kitchen
 from potrel.store import yields as yield_store
 from potrel.store.errors import AlreadyThere, NotFound
 from tests.core.trim.test_own_tests import bench
-from tests.kitchens import DAY
+from tests.kitchens import demo
 from tests.servers import DatabaseTest
 
 
 class BenchTests(DatabaseTest):
     def setUp(self) -> None:
         super().setUp()
-        self.kitchen = demo_kitchen(DAY)
-        self.fill(self.kitchen)
+        self.whole = demo()
+        self.fill(self.whole)
 
     def test_they_come_back_as_they_went_in(self) -> None:
         with self.store.reading() as connection:
-            self.assertEqual(yield_store.load_tests(connection), self.kitchen.tests)
+            self.assertEqual(yield_store.load_tests(connection), self.whole.tests)
 
     def test_one_is_left_out_for_a_reason_and_counted_again(self) -> None:
         for reason in ("weighed wet", None, "in fact it was", None):
@@ -36,14 +35,14 @@ class BenchTests(DatabaseTest):
         for statement in ("DELETE FROM bench_test", "UPDATE bench_test SET after_mass = '1 g'", "DELETE FROM adopted_yield"):
             with self.assertRaisesRegex(Exception, "append-only|only added"), self.store.writing("test") as connection:
                 if "adopted" in statement:
-                    yield_store.note_adopted(connection, "leek", "sliced", self.kitchen.items[0].preparations[0], "Ada")
+                    yield_store.note_adopted(connection, "leek", "sliced", self.whole.items[0].preparations[0], "Ada")
                 connection.execute(statement)
 
     def test_one_of_nothing_known(self) -> None:
         with self.assertRaises(NotFound), self.store.writing("test") as connection:
             yield_store.leave_out(connection, "none", "x", "Ada")
         with self.assertRaises(AlreadyThere), self.store.writing("test") as connection:
-            yield_store.insert_tests(connection, [self.kitchen.tests[0]], "Ada")
+            yield_store.insert_tests(connection, [self.whole.tests[0]], "Ada")
 
     def test_a_test_of_no_item_is_refused(self) -> None:
         with self.assertRaises(Exception) as caught, self.store.writing("test") as connection:
@@ -64,8 +63,8 @@ class BenchTests(DatabaseTest):
             self.assertEqual(yield_store.sheets(connection), [])
 
     def test_adopted_yields_the_newest_first_and_by_sort(self) -> None:
-        leek = next(item for item in self.kitchen.items if item.id == "leek")
-        mushroom = next(item for item in self.kitchen.items if item.id == "mushroom")
+        leek = next(item for item in self.whole.items if item.id == "leek")
+        mushroom = next(item for item in self.whole.items if item.id == "mushroom")
         with self.store.writing("test") as connection:
             yield_store.note_adopted(connection, "leek", "sliced", leek.preparations[0], "as it was")
             yield_store.note_adopted(connection, "leek", "sliced", mushroom.preparations[0], "Ada")

@@ -6,12 +6,11 @@ import atexit
 from pathlib import Path
 from typing import Any, ClassVar
 
-from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, ViewportSize, expect, sync_playwright
 
 from potrel.core.kitchen.kitchen import Kitchen
-from potrel.demo import demo_kitchen
 from tests.generated import ROOT
-from tests.kitchens import DAY
+from tests.kitchens import demo
 from tests.servers import DatabaseTest, Served
 
 CHROMIUM = "/usr/bin/chromium-headless-shell"
@@ -22,11 +21,13 @@ ARGUMENTS = [
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 # [ms] Long, for a machine that stands still for a while: what is right is seen at once all the same.
 _PATIENCE = 40_000
+_SIZE: ViewportSize = {"width": 1280, "height": 800}
 _started: list[Browser] = []
+_warm: list[BrowserContext] = []
 
 
 def browser() -> Browser:
-    """The one browser of this run of tests."""
+    """The one browser of this process of tests."""
     if not _started:
         driver = sync_playwright().start()
         made = driver.chromium.launch(executable_path=CHROMIUM, headless=True, args=ARGUMENTS)
@@ -36,10 +37,19 @@ def browser() -> Browser:
     return _started[0]
 
 
+def warm_context() -> BrowserContext:
+    """The context of the first user of each test: what it has cached of the application stays, all else is cleared."""
+    if not _warm:
+        made = browser().new_context(viewport=_SIZE)
+        made.set_default_timeout(_PATIENCE)
+        _warm.append(made)
+    return _warm[0]
+
+
 class BrowserTest(DatabaseTest):
     """A test with a server over a kitchen (the demo's unless another is named), and a page of it."""
 
-    kitchen: ClassVar[Kitchen | None] = demo_kitchen(DAY)
+    kitchen: ClassVar[Kitchen | None] = demo()
     # The address of the bench scale; a test that has one says so before this class sets up.
     scale: str | None = None
     page: Page
@@ -50,17 +60,25 @@ class BrowserTest(DatabaseTest):
 
     def setUp(self) -> None:
         super().setUp()
-        if self.kitchen is not None:
-            self.fill(self.kitchen)
         self.server = Served(self.url, scale=self.scale)
         self.address = self.server.start()
         self.addCleanup(self.server.stop)
         self.errors: list[str] = []
-        self.context = self.new_context()
+        self.context = warm_context()
         self.page = self.new_page()
+        self.addCleanup(self.clear, self.page)
 
     def tearDown(self) -> None:
         self.assertEqual(self.errors, [])
+
+    def clear(self, page: Page) -> None:
+        """Leave nothing to the next test but what is cached."""
+        if page.is_closed():
+            page = self.context.new_page()
+        session = self.context.new_cdp_session(page)
+        session.send("Storage.clearDataForOrigin", {"origin": self.address, "storageTypes": "local_storage,indexeddb"})
+        for one in self.context.pages:
+            one.close()
 
     def new_context(self, width: int = 1280, height: int = 800, *, has_touch: bool = False) -> BrowserContext:
         """A browser that nobody used yet: another user's."""
@@ -95,10 +113,12 @@ class BrowserTest(DatabaseTest):
         )
         return found
 
-    def axe(self) -> list[str]:
-        """What the accessibility checker finds wrong with the page as it is."""
+    def axe(self, *rules: str) -> list[str]:
+        """What the accessibility checker finds wrong with the page as it is, by some of its rules or by all."""
         # In the middle of a fading, colours are not what they will be.
         self.page.wait_for_function("() => !document.getAnimations().some((one) => one.timeline === document.timeline && one.playState === 'running')")
         self.page.evaluate(Path(AXE).read_text())
-        found: Any = self.page.evaluate("() => axe.run()")
+        found: Any = self.page.evaluate(
+            "(rules) => axe.run({resultTypes: ['violations'], ...(rules.length ? {runOnly: rules} : {})})", list(rules)
+        )
         return [f"{one['id']}: {node['target']} {node['failureSummary']}" for one in found["violations"] for node in one["nodes"]]

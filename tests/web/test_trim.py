@@ -297,17 +297,6 @@ class YieldBook(BrowserTest):
         expect(line).to_contain_text("left over elsewhere")
         expect(line).to_contain_text("0.15")
 
-    def test_everybody_can_use_it(self) -> None:
-        self.go("/")
-        for theme in ("enamel", "night"):
-            for path in ("/trim", LEEK, "/trim/leftovers", "/trim/practice", "/trim/bench?item=leek&of=sliced&kind=trim"):
-                self.page.evaluate(f"localStorage.setItem('potrel:theme', '{theme}')")
-                self.page.goto(f"{self.address}{path}")
-                expect(self.page.get_by_role("heading", level=1)).to_be_visible()
-                self.page.wait_for_timeout(400)
-                self.assertEqual(self.axe(), [], f"{path}, {theme}")
-
-
 class Practising(BrowserTest):
     def test_by_keyboard_wrong_then_right(self) -> None:
         page = self.page

@@ -18,7 +18,7 @@ from potrel.core.kitchen.quantities import parse_pack, parse_quantity
 from potrel.core.kitchen.supply import Offer
 from potrel.core.rooms.board import board_of
 from potrel.demo import demo_kitchen
-from tests.kitchens import DAY, KILO, d, kitchen, recipe, sheet, with_recipe
+from tests.kitchens import DAY, KILO, d, demo, kitchen, recipe, sheet, with_recipe
 
 ITEMS: list[dict[str, Any]] = [{"id": "leek"}, {"id": "nut"}, {"id": "water", "density": "1"}]
 PRICES = {"leek": "2", "water": "0", "nut": "10"}
@@ -89,7 +89,7 @@ class Drafts(unittest.TestCase):
 
 class PricesThatMove(unittest.TestCase):
     def setUp(self) -> None:
-        self.costing = Costing(demo_kitchen(DAY), DAY)
+        self.costing = Costing(demo(), DAY)
         self.known = list(self.costing.all())
 
     def fresh(self, offers: list[Offer]) -> Costing:
@@ -189,7 +189,7 @@ class DriftOfAPortion(unittest.TestCase):
         self.assertEqual((found.change, found.unpriced), (None, ["leek", "nut", "water"]))
 
     def test_parts_of_the_demo_add_up_to_cost_now_less_cost_then(self) -> None:
-        whole = demo_kitchen(DAY)
+        whole = demo()
         now = Costing(whole, DAY)
         seen = 0
         for one in whole.recipes:
@@ -233,7 +233,7 @@ class TheBoard(unittest.TestCase):
             self.assertEqual("cost_moved" in board.rows[0].marks, marked, now)
 
     def test_the_demo_shows_what_a_cook_would_meet(self) -> None:
-        board = board_of(Costing(demo_kitchen(DAY), DAY))
+        board = board_of(Costing(demo(), DAY))
         marked = {mark: {row.recipe for row in board.rows if mark in row.marks} for row in board.rows for mark in row.marks}
         self.assertIn("courgette-dill", marked["over_target"])
         self.assertEqual(marked["far_under_target"], {"curried-parsnip"})
@@ -256,7 +256,7 @@ class TheDemo(unittest.TestCase):
     """What the demo kitchen promises to show."""
 
     def setUp(self) -> None:
-        self.kitchen: Kitchen = demo_kitchen(DAY)
+        self.kitchen: Kitchen = demo()
         self.costing = Costing(self.kitchen, DAY)
 
     def test_size(self) -> None:

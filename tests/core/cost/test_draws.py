@@ -16,8 +16,7 @@ from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.settings import ByproductMethod, PriceEnding
 from potrel.core.pot.inputs import Asked, Inputs
 from potrel.core.trim.byproducts import METHODS
-from potrel.demo import demo_kitchen
-from tests.kitchens import DAY, d, tiny
+from tests.kitchens import DAY, d, demo, tiny
 
 
 def constant(value: Decimal) -> Decimal:
@@ -66,15 +65,13 @@ class Constant(unittest.TestCase):
         return seen
 
     def test_draws_that_are_all_alike_give_the_figures_of_decimals(self) -> None:
-        demo = demo_kitchen(DAY)
-        self.assertGreater(self.assertAlike(demo), 1200)
+        self.assertGreater(self.assertAlike(demo()), 1200)
         self.assertGreater(self.assertAlike(tiny()), 60)
 
     def test_by_each_method_and_with_each_ending(self) -> None:
-        demo = demo_kitchen(DAY)
         endings = (None, PriceEnding(step=d("0.05")), PriceEnding(cents=(d("0.90"), d("0.95"))), PriceEnding(step=d("0.5")))
         for method, ending in zip(METHODS, endings, strict=True):
-            self.assertAlike(with_settings(demo, method, ending))
+            self.assertAlike(with_settings(demo(), method, ending))
 
 
 def with_settings(of: Kitchen, method: ByproductMethod, ending: PriceEnding | None) -> Kitchen:
@@ -85,7 +82,7 @@ class ByName(unittest.TestCase):
     """A draw of one input counts wherever it is used, as if the kitchen itself had said so."""
 
     def setUp(self) -> None:
-        self.whole = demo_kitchen(DAY)
+        self.whole = demo()
 
     def assertAsIf(self, asked: Asked, values: list[str], said: list[Kitchen]) -> set[str]:
         """Given draws cost what kitchens cost that state each of them; returns the recipes they move."""

@@ -14,9 +14,8 @@ from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.provenance import Provenance, read_source
 from potrel.core.rooms.yield_book import evidence_of
 from potrel.core.rooms.yield_choices import adopted_item, choices_of
-from potrel.demo import demo_kitchen
 from potrel.formats.kitchen_json import part_from, part_to_json
-from tests.kitchens import DAY, item, kitchen
+from tests.kitchens import DAY, demo, item, kitchen
 
 WORDS = {
     "USDA SR Legacy, refuse": "book",
@@ -48,7 +47,7 @@ class OlderWords(unittest.TestCase):
         self.assertEqual((blend.tests, blend.book), (6, "USDA SR Legacy"))
 
     def test_every_source_of_the_demo_is_told_as_it_was(self) -> None:
-        items = demo_kitchen(DAY).items
+        items = demo().items
         prepared = {rests_on(entry) for one in items for entry in one.preparations}
         self.assertEqual(
             prepared | {rests_on(entry) for one in items for entry in one.cooking}, {"book", "estimate", "own_tests"}
@@ -80,7 +79,7 @@ class AValueOfItsOwn(unittest.TestCase):
                 self.entry(provenance=told)
 
     def test_what_is_adopted_from_tests_says_so_by_value(self) -> None:
-        whole = demo_kitchen(DAY)
+        whole = demo()
         view = Costing(whole, DAY).view
         leek, tests = view.items["leek"], [one for one in whole.tests if one.item == "leek"]
         _, mean, blend = choices_of(evidence_of(view, leek, "preparation", "sliced", tests, []))

@@ -7,8 +7,7 @@ from typing import Any
 
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.typed_line import TypedLine, read_line
-from potrel.demo import demo_kitchen
-from tests.kitchens import DAY
+from tests.kitchens import DAY, demo
 
 
 class TypedLines(unittest.TestCase):
@@ -16,7 +15,7 @@ class TypedLines(unittest.TestCase):
 
     @classmethod
     def setUpClass(cls) -> None:
-        cls.facts = DayView(demo_kitchen(DAY), DAY)
+        cls.facts = DayView(demo(), DAY)
 
     def read(self, text: str) -> TypedLine:
         return read_line(text, self.facts)

@@ -8,8 +8,7 @@ from typing import Any
 from potrel.core.cost.costing import Costing
 from potrel.core.kitchen.settings import AllergenList
 from potrel.core.rooms.allergens import AllergenMatrix, allergen_matrix, allergen_of, groups_of, known_allergens, may_hide
-from potrel.demo import demo_kitchen
-from tests.kitchens import DAY, item, kitchen
+from tests.kitchens import DAY, demo, item, kitchen
 
 # EU Regulation 1169/2011 Annex II, value from memory.
 _EU = {"Cereals containing gluten", "Crustaceans", "Eggs", "Fish", "Peanuts", "Soybeans", "Milk", "Nuts", "Celery", "Mustard",
@@ -41,7 +40,7 @@ class Lists(unittest.TestCase):
             self.assertEqual(allergen and allergen.id, found)
 
     def test_the_demo_notes_only_what_the_lists_know(self) -> None:
-        for one in demo_kitchen(DAY).items:
+        for one in demo().items:
             for word in one.allergens:
                 self.assertIsNotNone(allergen_of(word), f"{one.name}: {word}")
 

@@ -24,9 +24,8 @@ from potrel.core.rooms.yield_book import entry_of, evidence_of, worth_testing, y
 from potrel.core.rooms.yield_choices import adopted_item, choices_of
 from potrel.core.tell.yield_figures import explain_yield
 from potrel.core.trim.own_tests import Blend, Book, blended, outliers, own_tests
-from potrel.demo import demo_kitchen
 from tests.core.trim.test_own_tests import bench
-from tests.kitchens import DAY, d, kitchen
+from tests.kitchens import DAY, d, demo, kitchen
 
 BOOK = Book(d("0.41"), d("0.44"), d("0.47"), "a book", Provenance("book"))
 
@@ -117,7 +116,7 @@ class Choosing(unittest.TestCase):
     """The leeks of the demo: six tests, one far off, and a book."""
 
     def setUp(self) -> None:
-        self.kitchen: Kitchen = demo_kitchen(DAY)
+        self.kitchen: Kitchen = demo()
         self.view = DayView(self.kitchen, DAY)
         self.leek = self.view.items["leek"]
         self.tests = [one for one in self.kitchen.tests if one.item == "leek"]
@@ -190,7 +189,7 @@ class Choosing(unittest.TestCase):
 
 class Books(unittest.TestCase):
     def setUp(self) -> None:
-        self.costing = Costing(demo_kitchen(DAY), DAY)
+        self.costing = Costing(demo(), DAY)
         self.rows = {(row.item, row.of): row for row in yield_book(self.costing)}
 
     def test_what_each_rests_on_and_how_old_its_tests_are(self) -> None:

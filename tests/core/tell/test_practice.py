@@ -10,8 +10,7 @@ from fractions import Fraction
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadQuantity, OutOfRange
 from potrel.core.tell.practice import KINDS, Exercise, PracticeKind, exercise_of, mark, read_answer
-from potrel.demo import demo_kitchen
-from tests.kitchens import DAY, d, kitchen
+from tests.kitchens import DAY, d, demo, kitchen
 
 SEEDS = range(40)
 
@@ -59,7 +58,7 @@ class Practice(unittest.TestCase):
 
     @classmethod
     def setUpClass(cls) -> None:
-        cls.costing = Costing(demo_kitchen(DAY), DAY)
+        cls.costing = Costing(demo(), DAY)
 
     def test_every_answer_follows_from_what_the_sheet_gives(self) -> None:
         for kind, work in ANSWERS.items():

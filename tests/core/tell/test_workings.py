@@ -19,9 +19,8 @@ from potrel.core.rooms.yield_book import yield_book
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.explanations import explain, figures_of
 from potrel.core.tell.figures import Figure, Input
-from potrel.demo import demo_kitchen
 from tests.core.pot.test_conservation import kitchens
-from tests.kitchens import DAY, d, kitchen, tiny
+from tests.kitchens import DAY, d, demo, kitchen, tiny
 from tests.words import Value, reckon
 
 
@@ -111,7 +110,7 @@ class EveryWorking(unittest.TestCase):
         self.assertGreater(len(self.check(Costing(tiny(), DAY))), 100)
 
     def test_of_the_demo(self) -> None:
-        costing = Costing(demo_kitchen(DAY), DAY)
+        costing = Costing(demo(), DAY)
         found = self.check(costing)
         self.assertGreater(len(found), 2000)
         # Down to the ground: from the price on the board to a delivery, a weighed test and a page of a book.
@@ -125,7 +124,7 @@ class EveryWorking(unittest.TestCase):
         self.check(Costing(made, DAY))  # type: ignore[arg-type]
 
     def test_the_board_shows_what_the_sheets_say(self) -> None:
-        costing = Costing(demo_kitchen(DAY), DAY)
+        costing = Costing(demo(), DAY)
         for row in board_of(costing).rows:
             (serving,) = (one for one in sheet_of(costing, row.recipe).servings if one.id == row.serving)
             for shown, said in ((row.food_cost, serving.food_cost), (row.food_cost_share, serving.food_cost_share),
@@ -187,7 +186,7 @@ class Workings(unittest.TestCase):
         self.assertEqual((found.value, found.formula), (2, "AP price / yield"))
 
     def test_every_usable_kilo_of_the_yield_book_has_one(self) -> None:
-        costing = Costing(demo_kitchen(DAY), DAY)
+        costing = Costing(demo(), DAY)
         rows = yield_book(costing)
         self.assertGreater(len(rows), 40)
         for row in rows:

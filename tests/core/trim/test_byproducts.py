@@ -18,8 +18,7 @@ from potrel.core.rooms.leftovers import leftovers
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.explanations import explain, figures_of
 from potrel.core.trim.byproducts import borne_shares
-from potrel.demo import demo_kitchen
-from tests.kitchens import DAY, d, kitchen, sheet
+from tests.kitchens import DAY, d, demo, kitchen, sheet
 
 LEEK: dict[str, Any] = {"id": "leek", "allergens": ["none known"], "preparations": [
     {"id": "cut", "name": "cut", "yield": "0.5", "value_per_kg": "6", "byproducts": [
@@ -178,7 +177,7 @@ class Leftovers(unittest.TestCase):
             Line(parse_quantity("1 kg"), item="leek", byproduct="tops")
 
     def test_the_demo_cooks_with_them(self) -> None:
-        costing = Costing(demo_kitchen(DAY), DAY)
+        costing = Costing(demo(), DAY)
         found = {(one.name, one.item or one.recipe): one for one in leftovers(costing)}
         tops, meat = found["leek tops", "leek"], found["picked meat", "white-stock"]
         self.assertEqual(
