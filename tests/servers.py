@@ -17,6 +17,7 @@ from typing import Any, ClassVar
 
 import uvicorn
 from fastapi import FastAPI
+from starlette.responses import Response
 from starlette.types import Receive, Scope, Send
 
 from potrel.api.app import create_app
@@ -110,7 +111,8 @@ class _Server:
     async def _serve(self, scope: Scope, receive: Receive, send: Send) -> None:
         app = self._app
         if app is None:
-            raise RuntimeError("a request after its test")
+            # A page that was closed in the middle of something; its test is over.
+            return await Response(status_code=503)(scope, receive, send)
         self._under_way += 1
         try:
             await app(scope, receive, send)
