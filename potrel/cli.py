@@ -3,18 +3,26 @@
 from __future__ import annotations
 
 import argparse
+import fcntl
 import json
 import signal
 import socket
 import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import replace
 from datetime import date
 from pathlib import Path
 from types import FrameType
+from typing import TYPE_CHECKING
+from urllib.parse import urlsplit
 
 from potrel.core.errors import PotrelError
 from potrel.core.sentences import say
+
+if TYPE_CHECKING:
+    from potrel.settings import Settings
+    from potrel.store.backup import Backups, Tools
 
 DEMO, KITCHEN = "potrel_demo", "potrel_kitchen"
 
@@ -55,6 +63,12 @@ def _parser() -> argparse.ArgumentParser:
         if name == "import":
             move.add_argument("--replace", action="store_true", help="put it in the place of the kitchen that is there")
         move.set_defaults(command=_export if name == "export" else _import)
+
+    for name, text in (("backup", "write all of your kitchen to a back-up"), ("restore", "put a back-up in its place")):
+        keep = commands.add_parser(name, help=text)
+        keep.add_argument("file", metavar="FILE")
+        keep.add_argument("--demo", action="store_true", help="the demo kitchen instead of yours")
+        keep.set_defaults(command=_backup if name == "backup" else _restore)
     return parser
 
 
@@ -151,9 +165,18 @@ def _demo(args: argparse.Namespace) -> int:
     from potrel.devices.simulated_supplier import simulated_supplier
     from potrel.settings import read_settings
 
-    with database(DEMO, fresh=args.fresh) as url, simulated_supplier() as catalogue_url, simulated_scale() as scale:
+    with (
+        _alone(DEMO, args.port),
+        database(DEMO, fresh=args.fresh) as url,
+        simulated_supplier() as catalogue_url,
+        simulated_scale() as scale,
+    ):
         _load_demo(url, catalogue_url)
-        return _serve(url, args.port, read_settings().scale or scale.address)
+        settings = read_settings()
+        # The simulated supplier is inside the house, on a port of its own.
+        allowed = (*settings.supplier_hosts, urlsplit(catalogue_url).netloc)
+        settings = replace(settings, scale=settings.scale or scale.address, supplier_hosts=allowed)
+        return _serve(url, args.port, settings, _backups(DEMO, url))
 
 
 def _start(args: argparse.Namespace) -> int:
@@ -161,8 +184,34 @@ def _start(args: argparse.Namespace) -> int:
     _check_port(args.port)
     from potrel.settings import read_settings
 
-    with database(KITCHEN) as url:
-        return _serve(url, args.port, read_settings().scale)
+    with _alone(KITCHEN, args.port), database(KITCHEN) as url:
+        return _serve(url, args.port, read_settings(), _backups(KITCHEN, url))
+
+
+@contextmanager
+def _alone(name: str, port: int) -> Iterator[None]:
+    """Serve a kitchen of the data folder, unless somebody does already: then PotrelError says where."""
+    from potrel.postgres import cluster_folder
+    from potrel.settings import read_settings
+
+    settings = read_settings()
+    if settings.database_url is not None:
+        yield
+        return
+    folder = cluster_folder(settings.home, settings.home_given)
+    folder.mkdir(parents=True, exist_ok=True, mode=0o711)
+    with (folder / f"served-{name}").open("a+") as file:
+        try:
+            fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except BlockingIOError:
+            file.seek(0)
+            where = file.read().strip() or "another port"
+            english = "this kitchen is served already, at {where}: open that, or stop it first"
+            raise PotrelError(say("served_already", english, where=where)) from None
+        file.truncate(0)
+        file.write(f"http://127.0.0.1:{port}")
+        file.flush()
+        yield
 
 
 def _load_demo(url: str, catalogue_url: str) -> None:
@@ -191,10 +240,11 @@ def _check_port(port: int) -> None:
             raise PotrelError(say("port_taken", english, port=port)) from None
 
 
-def _serve(url: str, port: int, scale: str | None) -> int:
+def _serve(url: str, port: int, settings: Settings, backups: Backups) -> int:
     import uvicorn
 
     from potrel.api.app import create_app
+    from potrel.api.guard.line import TimedLine
 
     class Server(uvicorn.Server):
         """Prints the address once it answers, and leaves the signals to this module."""
@@ -204,9 +254,10 @@ def _serve(url: str, port: int, scale: str | None) -> int:
             if self.started:
                 print(f"Potrel is at http://127.0.0.1:{port}", flush=True)
 
-    config = uvicorn.Config(
-        create_app(url, scale=scale), host="127.0.0.1", port=port, log_level="warning", timeout_graceful_shutdown=3
-    )
+    app = create_app(
+        url, scale=settings.scale, ahead=True, hosts=settings.hosts, supplier_hosts=settings.supplier_hosts, backups=backups,
+    )  # fmt: skip
+    config = uvicorn.Config(app, host="127.0.0.1", port=port, http=TimedLine, log_level="warning", timeout_graceful_shutdown=3)
     server = Server(config)
     server.run()
     return 0 if server.started else 1
@@ -231,20 +282,73 @@ def _export(args: argparse.Namespace) -> int:
         Path(args.file).write_text(text)
     except OSError as error:
         raise PotrelError(say("no_file", "{file}: {cause}", file=args.file, cause=error.strerror or error)) from None
-    _say(f"wrote {args.file}")
+    _say(f"wrote {args.file}; lists that were read in, revisions and history are in a back-up: ./run backup FILE")
     return 0
 
 
 def _import(args: argparse.Namespace) -> int:
     from potrel.formats.kitchen_json import read_kitchen
     from potrel.store.database import opened
-    from potrel.store.kitchens import insert_kitchen
+    from potrel.store.kitchens import dropped_by_import, insert_kitchen
 
     kitchen = read_kitchen(_read_file(args.file))
-    with database(DEMO if args.demo else KITCHEN) as url, opened(url, most=1) as store:
+    name = DEMO if args.demo else KITCHEN
+    with database(name) as url, opened(url, most=1) as store:
+        if args.replace:
+            with store.reading() as connection:
+                dropped = dropped_by_import(connection, kitchen)
+            if dropped:
+                _say(f"what the document does not hold is let go: {dropped}")
+                _say(f"took a back-up first: {_backups(name, url).take().name}")
         with store.writing("import") as connection:
             insert_kitchen(connection, kitchen, "import", replace=args.replace)
     _say(f"read {len(kitchen.items)} items and {len(kitchen.recipes)} recipes from {args.file}")
+    return 0
+
+
+# -- back-ups ------------------------------------------------------------------------------------------------------
+
+
+def _tools(url: str) -> Tools:
+    from potrel.postgres import binaries
+    from potrel.store.backup import Tools
+
+    return Tools(binaries(), url)
+
+
+def _backups(name: str, url: str) -> Backups:
+    """The back-ups of a kitchen, in the data folder."""
+    from potrel.postgres import cluster_folder
+    from potrel.settings import read_settings
+    from potrel.store.backup import Backups
+
+    settings = read_settings()
+    return Backups(cluster_folder(settings.home, settings.home_given) / "backups" / name, _tools(url))
+
+
+def _backup(args: argparse.Namespace) -> int:
+    with database(DEMO if args.demo else KITCHEN) as url:
+        size = _tools(url).write(Path(args.file).absolute())
+    _say(f"wrote {args.file} ({size / 1e6:.1f} MB), and read it through")
+    return 0
+
+
+def _restore(args: argparse.Namespace) -> int:
+    from potrel.store.database import opened
+    from potrel.store.kitchens import is_empty, load_kitchen
+
+    name = DEMO if args.demo else KITCHEN
+    with database(name) as url:
+        tools = _tools(url)
+        tools.check(Path(args.file).absolute())
+        with opened(url, most=1) as store, store.reading() as connection:
+            empty = is_empty(connection)
+        if not empty:
+            _say(f"took a back-up of what was there: {_backups(name, url).take().name}")
+        tools.restore(Path(args.file).absolute())
+        with opened(url, most=1) as store, store.reading() as connection:
+            kitchen = load_kitchen(connection)
+    _say(f"restored {kitchen.name}: {len(kitchen.items)} items, {len(kitchen.recipes)} recipes, {len(kitchen.offers)} prices")
     return 0
 
 

@@ -34,6 +34,7 @@ _SYSTEM_USER = "postgres"
 # [bytes] What the tests or the measurements take at most, and as much again.
 _ROOM = 1 << 30
 _LONGEST_SOCKET_PATH = 90
+_LARGEST_LOG = 4 * 2**20
 _FAST = {"fsync": "off", "synchronous_commit": "off", "full_page_writes": "off", "autovacuum": "off"}
 
 
@@ -161,6 +162,9 @@ class Cluster:
         port = self._port()
         self._write("port", str(port))
         log = self.data / "server.log"
+        if log.exists() and log.stat().st_size > _LARGEST_LOG:
+            # The one before is kept, and no more.
+            log.replace(log.with_suffix(".log.1"))
         options = f"-p {port}"
         self._run("pg_ctl", "-D", str(self.data), "-l", str(log), "-o", options, "-w", "-t", "30", "start")
         with psycopg.connect(self._owner_url(), autocommit=True) as connection:

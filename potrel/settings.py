@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -10,6 +11,8 @@ from pathlib import Path
 from potrel.core.errors import PotrelError
 from potrel.core.sentences import say
 from potrel.devices.scale import checked_address
+
+_HOST = re.compile(r"[A-Za-z0-9._-]+(:[0-9]{1,5})?|\[[0-9A-Fa-f:.]+\](:[0-9]{1,5})?")
 
 
 class BadSetting(PotrelError):
@@ -28,6 +31,8 @@ class Settings:
     home_given: bool
     database_url: str | None = field(default=None, repr=False)
     scale: str | None = None
+    hosts: tuple[str, ...] = ()
+    supplier_hosts: tuple[str, ...] = ()
 
 
 def read_settings(environ: Mapping[str, str] = os.environ) -> Settings:
@@ -41,7 +46,18 @@ def read_settings(environ: Mapping[str, str] = os.environ) -> Settings:
     scale = environ.get("POTREL_SCALE") or None
     if scale is not None and not checked_address(scale):
         raise BadSetting("POTREL_SCALE", scale, "give the host and port of the bench scale, such as 192.168.1.20:4001")
-    return Settings(Path(home) if home else _default_home(environ), home is not None, url, scale)
+    return Settings(
+        Path(home) if home else _default_home(environ), home is not None, url, scale, _hosts(environ, "POTREL_HOSTS"),
+        _hosts(environ, "POTREL_SUPPLIER_HOSTS"),
+    )  # fmt: skip
+
+
+def _hosts(environ: Mapping[str, str], key: str) -> tuple[str, ...]:
+    hosts = tuple(host.strip() for host in environ.get(key, "").split(",") if host.strip())
+    for host in hosts:
+        if not _HOST.fullmatch(host):
+            raise BadSetting(key, host, "give names of hosts, with a comma between them, such as kitchen.local,till.local:8080")
+    return hosts
 
 
 def _default_home(environ: Mapping[str, str]) -> Path:

@@ -30,9 +30,10 @@ STATIC: dict[str, tuple[list[str], Path]] = {
     "format": ([str(BIN / "ruff"), "format", "--no-cache", "--check", "."], ROOT),
     "mypy": ([str(BIN / "mypy"), "--no-error-summary"], ROOT),
     "biome": (["node", "node_modules/@biomejs/biome/bin/biome", "ci", "."], WEB),
+    "vitest": (["node", "node_modules/vitest/vitest.mjs", "run", "--no-color"], WEB),
     "tsc": (["node", "node_modules/typescript-7/bin/tsc", "--noEmit"], WEB),
 }
-SUITES = ("web", "api", "project", "mutations", "core", "store", "reference", "formats", "devices", "deliveries")
+SUITES = ("web", "api", "project", "torture", "mutations", "core", "store", "reference", "formats", "devices", "deliveries")
 # These take so long that each of their files is run for itself; the longest files first.
 _BY_FILE = ("web", "api", "project")
 # Short files that take long.

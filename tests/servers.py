@@ -21,6 +21,7 @@ from starlette.responses import Response
 from starlette.types import Receive, Scope, Send
 
 from potrel.api.app import create_app
+from potrel.api.guard.line import TimedLine
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.postgres import Cluster, quick_folder
 from potrel.store.database import Database, migrate
@@ -93,7 +94,10 @@ class _Server:
         self._app: FastAPI | None = None
         self._open: AsyncExitStack | None = None
         self._under_way = 0
-        config = uvicorn.Config(self._serve, port=0, interface="asgi3", lifespan="off", log_level="error")
+        # A line that is idle between two tests must not be cut in the moment in which it is used again.
+        config = uvicorn.Config(
+            self._serve, port=0, interface="asgi3", http=TimedLine, lifespan="off", log_level="error", timeout_keep_alive=600
+        )  # fmt: skip
         self._server = uvicorn.Server(config)
         self._thread = threading.Thread(target=self._run, daemon=True)
         self._thread.start()
@@ -155,7 +159,7 @@ class Served:
 
     def __init__(self, url: str, today: date = DAY, scale: str | None = None) -> None:
         self.today = today
-        self._app = create_app(url, today=lambda: self.today, scale=scale)
+        self._app = create_app(url, today=lambda: self.today, scale=scale, supplier_hosts=["127.0.0.1"])
         self._server: _Server | None = None
 
     def start(self) -> str:

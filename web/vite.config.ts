@@ -1,9 +1,10 @@
 import tailwindcss from "@tailwindcss/vite";
 import react from "@vitejs/plugin-react";
-import { defineConfig } from "vite";
+import { defineConfig } from "vitest/config";
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
   build: { target: "es2023", sourcemap: false },
+  test: { include: ["tests/*.test.ts"] },
   server: { proxy: { "/api": "http://127.0.0.1:8420" } },
 });

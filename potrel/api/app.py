@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import AsyncIterator, Awaitable, Callable
+from collections.abc import AsyncIterator, Awaitable, Callable, Collection
 from contextlib import asynccontextmanager
 from datetime import date, datetime
 from pathlib import Path
@@ -19,17 +19,23 @@ from starlette.routing import Match
 from starlette.staticfiles import StaticFiles
 
 from potrel.api.board import routes as board
-from potrel.api.buy import comparisons, items, lists
+from potrel.api.buy import comparisons, invoices, items, labels, lists
 from potrel.api.buy.clock import by_the_clock
 from potrel.api.buy.reviews import Reviews
-from potrel.api.cook import recipes, workings
+from potrel.api.cook import paste, recipes, workings
 from potrel.api.dependencies import NOBODY_KNOWN
+from potrel.api.guard.body import BodyGuard
+from potrel.api.guard.origin import OriginGuard
 from potrel.api.kitchen import routes as kitchen
+from potrel.api.kitchen.daily import daily
 from potrel.api.kitchens import Kitchens
 from potrel.api.problems import ProblemDetails, install
 from potrel.api.trim import benches, practice, yields
 from potrel.api.trim import scale as scales
+from potrel.deliveries.reading_apart import shared_reader
 from potrel.devices.scale import Scale
+from potrel.devices.supplier_service import SupplierService
+from potrel.store.backup import Backups
 from potrel.store.database import opened
 
 _METHODS = ("GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS", "TRACE")
@@ -43,19 +49,29 @@ def create_app(
     clock: Callable[[], datetime] = datetime.now,
     built: Path = BUILT,
     scale: str | None = None,
+    ahead: bool = False,
+    hosts: Collection[str] = (),
+    supplier_hosts: Collection[str] = (),
+    backups: Backups | None = None,
 ) -> FastAPI:
     """The application over a database. `today` and `clock` can be fixed for tests; `built` is the folder of the front end,
-    `scale` the address of a bench scale, where there is one.
+    `scale` the address of a bench scale, where there is one. With `ahead`, the kitchen is costed before anybody asks.
+    `hosts` are names that it goes by beside those of loopback, `supplier_hosts` those inside the house where lists may be
+    fetched. With `backups`, one is taken each day.
     """
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         with opened(database_url) as database:
             app.state.kitchens = Kitchens(database, today)
-            app.state.reviews = Reviews(app.state.kitchens)
+            app.state.reviews = Reviews(app.state.kitchens, SupplierService(supplier_hosts))
             app.state.scale = Scale(scale)
             app.state.actor = NOBODY_KNOWN
-            with by_the_clock(app.state.kitchens, app.state.reviews, clock):
+            app.state.backups = backups
+            if ahead:
+                app.state.kitchens.cost_ahead()
+                shared_reader().warm()
+            with by_the_clock(app.state.kitchens, app.state.reviews, clock), daily(backups, clock):
                 yield
             app.state.scale.close()
 
@@ -66,6 +82,9 @@ def create_app(
     install(app)
     app.add_middleware(GZipMiddleware, minimum_size=2048, compresslevel=1)
     app.middleware("http")(_no_stale_answers)
+    # The last one added is asked first.
+    app.add_middleware(BodyGuard, files=frozenset({"/api/price-lists"}))
+    app.add_middleware(OriginGuard, hosts=hosts)
     for part in _parts():
         app.include_router(part)
     app.add_route("/api/{path:path}", _unknown, methods=list(_METHODS), include_in_schema=False)
@@ -82,8 +101,8 @@ def create_app(
 
 def _parts() -> tuple[APIRouter, ...]:
     return (
-        kitchen.router, board.router, recipes.router, workings.router, items.router, comparisons.router, lists.router,
-        yields.router, benches.router, scales.router, practice.router,
+        kitchen.router, board.router, recipes.router, paste.router, workings.router, items.router, labels.router,
+        invoices.router, comparisons.router, lists.router, yields.router, benches.router, scales.router, practice.router,
     )  # fmt: skip
 
 

@@ -8,6 +8,7 @@ from fastapi import Depends, Request
 
 from potrel.api.buy.reviews import Reviews
 from potrel.api.kitchens import Kitchens
+from potrel.store.backup import Backups
 
 # Who acts, as long as the server knows nobody by name. What a request says of it counts nothing.
 NOBODY_KNOWN = "the kitchen"
@@ -31,6 +32,13 @@ def actor_of(request: Request) -> str:
     return found
 
 
+def backups_of(request: Request) -> Backups | None:
+    """The back-ups of the running application, where it has a folder for them."""
+    found: Backups | None = request.app.state.backups
+    return found
+
+
 InKitchen = Annotated[Kitchens, Depends(kitchens_of)]
 InReviews = Annotated[Reviews, Depends(reviews_of)]
+InBackups = Annotated[Backups | None, Depends(backups_of)]
 Actor = Annotated[str, Depends(actor_of)]

@@ -2,19 +2,25 @@
 
 from __future__ import annotations
 
+import gzip
 import threading
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from datetime import date
 
+import psycopg
+from psycopg_pool import PoolTimeout
+
 from potrel.api.board.board_text import BoardText
-from potrel.api.keeping import keep_for_long
+from potrel.api.keeping import made_for_long
 from potrel.core.cost.costing import Costing
+from potrel.core.errors import PotrelError, RecipeLoop
 from potrel.store.changes import ChangeKind, Version, changed_since, read_version
 from potrel.store.comparisons import load_comparisons
 from potrel.store.database import Connection, Database
+from potrel.store.faults import Fault, load_what_can_be, without_loop
 from potrel.store.items import load_items
-from potrel.store.kitchens import load_kitchen
 from potrel.store.offers import load_credits, load_offers
 from potrel.store.recipes import load_recipes
 from potrel.store.suppliers import load_suppliers
@@ -28,11 +34,13 @@ _MANY = 400
 
 @dataclass(slots=True)
 class Kept:
-    """A kitchen, costed, and the version of the data that it was read at."""
+    """A kitchen, costed, and the version of the data that it was read at; its board once it was asked for, and packed."""
 
     version: Version
     costing: Costing
-    board: str | None = None
+    faults: Sequence[Fault] = ()
+    board: bytes | None = None
+    packed_board: bytes | None = None
 
 
 class Kitchens:
@@ -49,13 +57,33 @@ class Kitchens:
         """The kitchen, costed today."""
         return self.current().costing
 
-    def board(self) -> str:
+    def board(self) -> bytes:
         """The board of today, as JSON."""
+        return self._board_of(self.current())
+
+    def packed_board(self) -> bytes:
+        """The same, packed by gzip; it takes longer than to write it, so it is kept too."""
         kept = self.current()
+        board = self._board_of(kept)
+        if kept.packed_board is None:
+            kept.packed_board = gzip.compress(board, compresslevel=1)
+        return kept.packed_board
+
+    def _board_of(self, kept: Kept) -> bytes:
         if kept.board is None:
             with self._writing_board:
-                kept.board = kept.board or self._boards.of(kept.costing)
+                kept.board = kept.board or self._boards.of(kept.costing).encode()
         return kept.board
+
+    def cost_ahead(self) -> None:
+        """Make the board in a thread of its own, so that it is there when it is asked for."""
+
+        def make() -> None:
+            # What is wrong with the database or the kitchen is said to whoever asks for it.
+            with suppress(psycopg.Error, PoolTimeout, PotrelError):
+                self.board()
+
+        threading.Thread(target=make, name="costing ahead", daemon=True).start()
 
     def current(self) -> Kept:
         """What is kept, brought up to date."""
@@ -78,7 +106,7 @@ class Kitchens:
     def adopt(self, before: Kept, version: Version, costing: Costing) -> None:
         """Keep a costing that a writer made of the one before, once its transaction has ended well."""
         if self._kept is before:
-            self._kept = Kept(version, costing)
+            self._kept = Kept(version, costing, before.faults)
 
     def _keep(self, found: Kept) -> Kept:
         # One that was overtaken may be kept for a moment: whoever asks next brings it up to date again.
@@ -95,10 +123,24 @@ class Kitchens:
                 costing = kept.costing
                 if costing.on != today:
                     costing = Costing(costing.view.kitchen, today)
-                return Kept(version, _with_changes(connection, costing, changed))
-        costing = Costing(load_kitchen(connection), today)
-        keep_for_long()
-        return Kept(version, costing)
+                # What cannot be understood any more is found out by reading all.
+                if not kept.faults:
+                    with suppress(PotrelError):
+                        return Kept(version, _with_changes(connection, costing, changed))
+        with made_for_long():
+            kitchen, faults = load_what_can_be(connection)
+            while True:
+                costing = Costing(kitchen, today)
+                try:
+                    costing.cost_all()
+                except RecipeLoop as loop:
+                    kitchen, fault = without_loop(kitchen, loop)
+                    faults = [*faults, fault]
+                    continue
+                except PotrelError:
+                    # What else keeps one recipe from being costed is said where that is asked for.
+                    pass
+                return Kept(version, costing, faults)
 
 
 def _with_changes(connection: Connection, costing: Costing, changed: Mapping[ChangeKind, set[str]]) -> Costing:

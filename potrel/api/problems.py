@@ -13,6 +13,7 @@ from psycopg_pool import PoolTimeout
 from starlette.exceptions import HTTPException
 from starlette.responses import Response
 
+from potrel.api.places import place_in_words
 from potrel.core.errors import BadDocument, BadQuantity, OutOfRange, PotrelError, RecipeLoop, UnknownFigure
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.recipes import Recipe
@@ -26,6 +27,7 @@ from potrel.store.errors import (
     Refused,
     StaleComparison,
     StaleItem,
+    StaleOffer,
     StaleQuestion,
     StaleRecipe,
     StaleReview,
@@ -71,6 +73,7 @@ _TABLE: tuple[tuple[type[Exception], int, str, str], ...] = (
     (StaleComparison, 409, "stale-comparison", "Somebody else saved it first"),
     (StaleSheet, 409, "stale-sheet", "Gone on with elsewhere"),
     (StaleQuestion, 409, "stale-question", "Not what was asked"),
+    (StaleOffer, 409, "stale-offer", "Somebody else was first"),
     (StaleYield, 409, "stale-yield", "Not what was seen"),
     (StaleReview, 409, "stale-review", "Not what was seen"),
     (NoAnswer, 502, "no-answer", "No answer from outside"),
@@ -84,10 +87,14 @@ _TABLE: tuple[tuple[type[Exception], int, str, str], ...] = (
     (OutOfRange, 422, "out-of-range", "Out of range"),
     (Refused, 422, "refused", "Refused"),
     (PotrelError, 422, "refused", "Refused"),
+    (psycopg.errors.DiskFull, 507, "disk-full", "The disk is full"),
     (PoolTimeout, 503, "no-database", "The database does not answer"),
     (psycopg.OperationalError, 503, "no-database", "The database does not answer"),
 )
 _NO_DATABASE = "The database does not answer. What you typed is kept here: try again in a moment."
+
+
+_NO_ROOM = "The disk of the database is full: make room on it. Nothing was saved by this; what you typed is kept here."
 
 
 def problem_response(status: int, slug: str, title: str, detail: str, **more: Any) -> Response:
@@ -99,9 +106,14 @@ def problem_response(status: int, slug: str, title: str, detail: str, **more: An
 def _for_error(_: Request, error: Exception) -> Response:
     status, slug, title = next((row[1:] for row in _TABLE if isinstance(error, row[0])), (500, "error", "An error"))
     if not isinstance(error, PotrelError):
-        return problem_response(status, slug, title, _NO_DATABASE if status == 503 else str(error))
+        words = {503: _NO_DATABASE, 507: _NO_ROOM}.get(status, str(error))
+        return problem_response(status, slug, title, words)
     said = error.said
-    return problem_response(status, slug, title, said.english, code=said.code, params=dict(said.params), **_more(error))
+    words = said.english
+    if isinstance(error, BadDocument) and error.where:
+        place = place_in_words(error.where)
+        words = f"{place}: {error.message.english}" if place else error.message.english
+    return problem_response(status, slug, title, words, code=said.code, params=dict(said.params), **_more(error))
 
 
 def _more(error: Exception) -> dict[str, Any]:
@@ -124,8 +136,9 @@ def _for_validation(_: Request, error: Exception) -> Response:
     if first["type"] == "json_invalid":
         return problem_response(400, "not-json", "Not JSON", f"the request is not JSON that can be read: {said}", **more)
     where = where.removeprefix("body").lstrip(".")
+    place = place_in_words(where)
     return problem_response(
-        422, "not-understood", "Not understood", f"{where}: {said}" if where else said.english, where=where, **more
+        422, "not-understood", "Not understood", f"{place}: {said}" if place else said.english, where=where, **more
     )
 
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import field
+
+from potrel.core.frozen import dataclass
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 
 from rapidfuzz import fuzz, process, utils
 
-from potrel.core.buy.price_list import Match, PriceList
+from potrel.core.buy.price_list import ListKind, Match, PriceList
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.supply import Supplier
 from potrel.core.rooms.review import ListChoices
@@ -16,6 +16,7 @@ from potrel.deliveries.matching import match_lines
 from potrel.formats.column_heads import plain_head
 from potrel.formats.price_list import read_price_list
 
+Read = Callable[[bytes, Mapping[str, str], ListKind | None], Iterator[float | PriceList]]
 _SAME_NAME = 88
 _READING = 0.75
 
@@ -29,15 +30,19 @@ class Understood:
     matches: tuple[Match, ...]
 
 
-def understand(data: bytes, kitchen: Kitchen, choices: ListChoices) -> Iterator[float | Understood]:
+def understand(
+    data: bytes, kitchen: Kitchen, choices: ListChoices, read: Read = read_price_list
+) -> Iterator[float | Understood]:
     """Understands a file: yields the share that is done, now and then, and last what was understood. BadFile where refused.
+
+    `read` reads it: here, or in a process apart.
 
     What a person said in `choices` wins; else a supplier's remembered columns count as soon as it is known whose list it is.
     """
     suppliers = {one.id: one for one in kitchen.suppliers}
     known = suppliers.get(choices.supplier or "")
     of = None
-    for step in read_price_list(data, choices.columns or (known.columns if known else {}), choices.kind):
+    for step in read(data, choices.columns or (known.columns if known else {}), choices.kind):
         if isinstance(step, PriceList):
             of = step
         else:
@@ -47,7 +52,7 @@ def understand(data: bytes, kitchen: Kitchen, choices: ListChoices) -> Iterator[
     if known is None and choices.supplier is None:
         known = guess_supplier(kitchen, of)
         if known is not None and known.columns and of.heads and not choices.columns:
-            *_, again = read_price_list(data, known.columns, choices.kind)
+            *_, again = read(data, known.columns, choices.kind)
             of = again if isinstance(again, PriceList) else of
     supplier = None if known is None else known.id
     for found in match_lines(kitchen, of, supplier):

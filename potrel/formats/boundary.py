@@ -13,9 +13,10 @@ from pydantic import ConfigDict
 from pydantic_core import core_schema
 
 from potrel.core.kitchen.keyed import Keyed, document_key
-from potrel.core.kitchen.kinds import Amount, Day, Matching, Measured, Moment, Packed, Shown, Version, Whole, YesOrNo
+from potrel.core.kitchen.kinds import Amount, Day, Matching, Measured, Moment, Packed, Shorthand, Shown, Version, Whole, YesOrNo
 
 _LONGEST = 4000
+_LONGEST_NUMBER = 40
 Schema = Callable[[Any, Any, Any], core_schema.CoreSchema]
 
 
@@ -27,6 +28,19 @@ def _read_and_written(marker: Any, _source: Any, _handler: Any) -> core_schema.C
     """A value that stands as a text in the document."""
     return core_schema.chain_schema(
         [_text(marker.pattern), core_schema.no_info_plain_validator_function(marker.read)],
+        serialization=core_schema.plain_serializer_function_ser_schema(marker.write, return_schema=core_schema.str_schema()),
+    )
+
+
+def _typed_number(marker: Any, source: Any, handler: Any) -> core_schema.CoreSchema:
+    """A number that people may type in their own way."""
+
+    def tidied(value: Any) -> Any:
+        return marker.tidied(value) if isinstance(value, str) and len(value) <= _LONGEST_NUMBER else value
+
+    return core_schema.no_info_before_validator_function(
+        tidied,
+        _read_and_written(marker, source, handler),
         serialization=core_schema.plain_serializer_function_ser_schema(marker.write, return_schema=core_schema.str_schema()),
     )
 
@@ -48,11 +62,36 @@ def _version(marker: Any, source: Any, handler: Any) -> core_schema.CoreSchema:
     return core_schema.no_info_before_validator_function(marker.check, handler(source))
 
 
+# The two ways to write a part that has a shorthand; neither is a step on the way to what is wrong.
+BY_TEXT, IN_FULL = "as a text", "in full"
+
+
+def _short_or_in_full(marker: Any, source: Any, handler: Any) -> core_schema.CoreSchema:
+    def way(value: Any) -> str:
+        return BY_TEXT if isinstance(value, str) else IN_FULL
+
+    def written(value: Any, whole: Any) -> Any:
+        text = marker.write(value)
+        return whole(value) if text is None else text
+
+    in_full = handler(source)
+    # What is written is plain by then; only its description tells that it is one or the other.
+    either = core_schema.union_schema([core_schema.str_schema(), in_full])
+    plain = core_schema.any_schema(metadata={"pydantic_js_functions": [lambda _, describe: describe(either)]})
+    short = core_schema.chain_schema([_text(None), core_schema.no_info_plain_validator_function(marker.read)])
+    return core_schema.tagged_union_schema(
+        {BY_TEXT: short, IN_FULL: in_full},
+        discriminator=way,
+        serialization=core_schema.wrap_serializer_function_ser_schema(written, schema=in_full, return_schema=plain),
+    )
+
+
 _SCHEMAS: dict[type, Schema] = {
-    Amount: _read_and_written,
+    Amount: _typed_number,
     Shown: _read_and_written,
     Measured: _read_and_written,
     Packed: _read_and_written,
+    Shorthand: _short_or_in_full,
     Day: _read_and_written,
     Moment: _read_and_written,
     Matching: _checked,

@@ -9,13 +9,13 @@ from typing import Any, get_type_hints
 
 from pydantic import TypeAdapter, ValidationError
 
-import potrel.formats.boundary  # noqa: F401 - teaches Pydantic the core's kinds before any adapter is made
 from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.kitchen.integrity import check_kitchen
 from potrel.core.kitchen.keyed import document_key
 from potrel.core.kitchen.kinds import Matching
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.sentences import Sentence, say
+from potrel.formats.boundary import BY_TEXT, IN_FULL  # the module also teaches Pydantic the core's kinds
 
 LARGEST_DOCUMENT = 64 * 1024 * 1024
 
@@ -135,7 +135,7 @@ def _path(loc: tuple[int | str, ...]) -> str:
     for step in loc:
         if isinstance(step, int):
             path += f"[{step}]"
-        elif "[" not in step and step not in ("str", "chain") and not step.startswith("function-"):
+        elif "[" not in step and step not in ("str", "chain", BY_TEXT, IN_FULL) and not step.startswith("function-"):
             path += f".{step[:60]}"
     return path.lstrip(".")
 

@@ -3,13 +3,18 @@
 from __future__ import annotations
 
 import io
+import re
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from datetime import date
 from decimal import Decimal
 
 from potrel.core.kitchen.kinds import as_written
 
-_FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r")
+# Full-width signs are taken for the narrow ones in some languages.
+_FORMULA_STARTS = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")
+# Where another sign parts the cells, a text may come apart, and its rest begin like a formula.
+_PARTED = re.compile(r"""([;,|\t\r\n]["\s]*'*)(?=[=@＝＠]|[-+＋－][^;,|\t\r\n]*[(|!])""")
+_PUT_TOGETHER = re.compile(r"""([;,|\t\r\n]["\s]*'*)'(?=[=@＝＠]|[-+＋－][^;,|\t\r\n]*[(|!])""")
 
 
 def as_cell(value: object, number: Callable[[Decimal], str]) -> str:
@@ -18,13 +23,14 @@ def as_cell(value: object, number: Callable[[Decimal], str]) -> str:
         return ""
     if isinstance(value, Decimal):
         return number(value)
-    text = str(value)
+    text = _PARTED.sub(r"\1'", str(value))
     return f"'{text}" if text.startswith((*_FORMULA_STARTS, "'")) else text
 
 
 def from_cell(cell: str) -> str:
     """The text that `as_cell` wrote."""
-    return cell[1:] if cell.startswith("'") and cell[1:].startswith((*_FORMULA_STARTS, "'")) else cell
+    text = cell[1:] if cell.startswith("'") and cell[1:].startswith((*_FORMULA_STARTS, "'")) else cell
+    return _PUT_TOGETHER.sub(r"\1", text)
 
 
 def _fits(value: Decimal) -> bool:

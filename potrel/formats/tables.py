@@ -19,7 +19,10 @@ _MOST_COLUMNS = 120
 _LONGEST_CELL = 2000
 _NUMBER = re.compile(r"[+-]?[0-9 .,']*[0-9][0-9.,' ]*%?")
 # How a cell begins that a spreadsheet would run; a signed number is none.
-_FORMULA_STARTS = ("=", "+", "-", "@")
+_FORMULA_STARTS = ("=", "+", "-", "@", "＝", "＋", "－", "＠")
+_FORMULA = re.compile(r"[=＝]|[+\-@＋－＠]\s*[\w(]+[(|!]")
+# In the middle of a cell: where another sign parts cells, it begins one.
+_PARTED = re.compile(r"[;,\t|][\"'\s]*[=＝]")
 
 
 def csv_rows(data: bytes) -> Rows:
@@ -33,7 +36,7 @@ def csv_rows(data: bytes) -> Rows:
         for cells in csv.reader(io.StringIO(text, newline=""), delimiter=_delimiter(lines), strict=True):
             rows.append([one_line(cell) for cell in cells])
             _check_size(rows[-1], len(rows))
-        _refuse_formulas(rows[-1], len(rows))
+            _refuse_formulas(rows[-1], len(rows))
     except csv.Error as error:
         english = "row {row} of the CSV is broken ({cause}): is the file whole?"
         raise BadFile(say("broken_row", english, row=len(rows) + 1, cause=error)) from None
@@ -98,7 +101,7 @@ def _check_size(row: list[str], number: int) -> None:
 
 def _refuse_formulas(row: list[str], number: int) -> None:
     for cell in row:
-        if cell.startswith(_FORMULA_STARTS) and len(cell) > 1 and not _NUMBER.fullmatch(cell):
-            if cell[0] == "=" or re.match(r"[+\-@]\s*[\w(]+[(|!]", cell):
-                english = 'row {row} holds a formula ("{cell}"): paste its values only, and save it again'
-                raise BadFile(say("formula_in_row", english, row=number, cell=cell[:30]))
+        begins = cell.startswith(_FORMULA_STARTS) and len(cell) > 1 and not _NUMBER.fullmatch(cell) and _FORMULA.match(cell)
+        if begins or (("=" in cell or "＝" in cell) and _PARTED.search(cell)):
+            english = 'row {row} holds a formula ("{cell}"): paste its values only, and save it again'
+            raise BadFile(say("formula_in_row", english, row=number, cell=cell[:30]))

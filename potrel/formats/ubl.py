@@ -2,10 +2,7 @@
 
 from __future__ import annotations
 
-import gc
 import io
-from collections.abc import Iterator
-from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal, InvalidOperation
@@ -26,7 +23,7 @@ from potrel.formats.upload import BadFile
 NAMESPACE = "urn:oasis:names:specification:ubl:schema:xsd:"
 CAC, CBC = f"{NAMESPACE}CommonAggregateComponents-2", f"{NAMESPACE}CommonBasicComponents-2"
 NAMES = {"cac": CAC, "cbc": CBC}
-_MOST_LINES = 50_000
+MOST_LINES = 50_000
 _PARTY_NAMES = (
     "cac:Party/cac:PartyName/cbc:Name", "cac:Party/cac:PartyLegalEntity/cbc:RegistrationName", "cac:PartyName/cbc:Name",
     "cac:PartyLegalEntity/cbc:RegistrationName",
@@ -58,23 +55,7 @@ def unit_codes() -> dict[str, str]:
 
 def read_ubl(data: bytes) -> PriceList:
     """The list in a UBL document; BadFile where it is no such document, or holds what no list needs."""
-    with _no_cycles():
-        return _read(parsed(data))
-
-
-@contextmanager
-def _no_cycles() -> Iterator[None]:
-    """Spares Python the search for cycles: a long list is a tree of 200,000 elements, and a third of its reading went there."""
-    searched = gc.isenabled()
-    gc.disable()
-    try:
-        yield
-    finally:
-        if searched:
-            gc.enable()
-
-
-def _read(root: Element) -> PriceList:
+    root = parsed(data)
     document = _DOCUMENTS.get(root.tag)
     if document is None:
         name = root.tag.rsplit("}", 1)[-1][:60]
@@ -84,8 +65,8 @@ def _read(root: Element) -> PriceList:
     if not lines:
         name = root.tag.rsplit("}", 1)[-1]
         raise BadFile(say("no_ubl_line", "the {document} holds no {line}: is it whole?", document=name, line=document.line))
-    if len(lines) > _MOST_LINES:
-        raise BadFile(say("too_many_lines", "the document has more than {most} lines: split it", most=_MOST_LINES))
+    if len(lines) > MOST_LINES:
+        raise BadFile(say("too_many_lines", "the document has more than {most} lines: split it", most=MOST_LINES))
     day = _as_date(_text_at(root, "cbc:IssueDate"))
     delivered = _as_date(_text_at(root, "cac:Delivery/cbc:ActualDeliveryDate"))
     return PriceList(
@@ -182,6 +163,10 @@ class Flat:
         return None if node is None else node.get("unitCode")
 
 
+# No line of the standard that is read here is nested deeper; the paths of one that is would take memory by the square.
+_DEEPEST = 12
+
+
 @lru_cache(maxsize=512)
 def _local(tag: str) -> str:
     return tag.rpartition("}")[2]
@@ -190,9 +175,9 @@ def _local(tag: str) -> str:
 def flat(node: Element) -> Flat:
     """An element, walked through once: a list of 10,000 lines has a hundred thousand places to look at."""
     found = Flat({}, {})
-    todo = [("", node)]
+    todo = [("", node, 0)]
     while todo:
-        above, parent = todo.pop()
+        above, parent, depth = todo.pop()
         for child in parent:
             name = _local(child.tag)
             path = f"{above}{name}"
@@ -200,8 +185,8 @@ def flat(node: Element) -> Flat:
             if name == "AdditionalItemProperty":
                 parts = {_local(one.tag): one_line(one.text or "")[:200] for one in child}
                 found.properties[parts.get("Name", "")] = parts.get("Value", "")
-            elif len(child):
-                todo.append((f"{path}/", child))
+            elif len(child) and depth < _DEEPEST:
+                todo.append((f"{path}/", child, depth + 1))
     return found
 
 

@@ -11,7 +11,8 @@ from potrel.core.kitchen.kinds import as_written, plain
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.supply import Offer
 from potrel.formats.offers_table import offer_from
-from potrel.formats.ubl import CAC, CBC, NAMES, NAMESPACE, flat, parsed, unit_codes
+from potrel.formats.ubl import CAC, CBC, MOST_LINES, NAMES, NAMESPACE, flat, parsed, unit_codes
+from potrel.formats.upload import LARGEST_FILE
 
 # What UBL has no element of its own for stands as a property of the item, by these names.
 _PROPERTIES = {
@@ -32,6 +33,16 @@ def _under(parent: ET.Element, path: str, text: str | None = None, **attributes:
     return node
 
 
+def catalogue_that_fits(kitchen: Kitchen, today: date, largest: int = LARGEST_FILE) -> bytes:
+    """The catalogue of all offers, or of the newest ones, as many as the reader of such a document takes; it says how many."""
+    every = kitchen.offers
+    newest = list(every[-MOST_LINES:])
+    while len(data := write_catalogue(kitchen, newest, today, of=len(every))) > largest:
+        # A twentieth of room, since lines are not all of one size.
+        newest = newest[-max(1, int(len(newest) * largest / len(data) * 0.95)) :]
+    return data
+
+
 def write_catalogue(
     kitchen: Kitchen,
     offers: Iterable[Offer],
@@ -40,11 +51,12 @@ def write_catalogue(
     *,
     sells: bool = False,
     none_today: Container[str] = frozenset(),
+    of: int | None = None,
 ) -> bytes:
     """The catalogue of some offers of a kitchen [money net of tax], each with its supplier, pack, codes and dates.
 
     Where the writer itself `sells`, the ids of items and suppliers, which mean nothing to a buyer, stay out;
-    `none_today` are the ids of items that cannot be ordered.
+    `none_today` are the ids of items that cannot be ordered, `of` says how many offers there are in all.
     """
     for prefix, space in (("", _CATALOGUE), ("cac", CAC), ("cbc", CBC)):
         ET.register_namespace(prefix, space)
@@ -52,7 +64,8 @@ def write_catalogue(
     root = ET.Element(f"{{{_CATALOGUE}}}Catalogue")
     _under(root, "cbc:UBLVersionID", "2.1")
     _under(root, "cbc:ID", number)
-    _under(root, "cbc:Name", f"Prices of {kitchen.name}"[:200])
+    said = f"Prices of {kitchen.name}"[:120]
+    _under(root, "cbc:Name", said if of is None or of == len(offers) else f"{said}, the newest {len(offers)} of {of} offers")
     _under(root, "cbc:IssueDate", today.isoformat())
     _under(root, "cbc:LineCountNumeric", str(len(offers)))
     suppliers = {supplier.id: supplier.name for supplier in kitchen.suppliers}

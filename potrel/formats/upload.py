@@ -17,6 +17,9 @@ _MOST_MEMBERS = 400
 _CHUNK = 1 << 20
 _TOO_LARGE = say("unpacks_to_too_much", "the workbook unpacks to far more than a price list holds: it was not opened")
 _DOCTYPE = re.compile(rb"<!\s*(?:DOCTYPE|ENTITY)", re.IGNORECASE)
+# Where a cell lies. A reader makes room for all that is between the first and the last one.
+_CELL = re.compile(rb"\br\s*=\s*[\"']([A-Za-z]{1,9})([0-9]{1,12})[\"']")
+_FARTHEST_COLUMN, _FARTHEST_ROW = 1_000, 200_000
 _FORMULA = re.compile(rb"<(?:\w+:)?f(?:\s[^>]*)?>")
 
 
@@ -99,6 +102,19 @@ def check_workbook(data: bytes) -> None:
         raise BadFile(say("damaged_workbook", "the workbook is damaged or not whole: fetch or save it again")) from None
 
 
+def _check_sheet(window: bytes) -> None:
+    if _FORMULA.search(window):
+        raise BadFile(say("formulas", "the workbook holds formulas: paste its values only, and save it again"))
+    for letters, number in _CELL.findall(window):
+        column = 0
+        for letter in letters:
+            column = column * 26 + letter - 64
+        if column > _FARTHEST_COLUMN or int(number) > _FARTHEST_ROW:
+            cell = (letters + number).decode()
+            english = "the workbook has something in {cell}, far outside of any list: delete what is around the list"
+            raise BadFile(say("far_cell", english, cell=cell))
+
+
 def _check_member(book: zipfile.ZipFile, member: zipfile.ZipInfo, left: int) -> int:
     """Read a member through, counting what it really holds: a header may lie. Returns how many bytes are left of the limit."""
     xml = member.filename.endswith((".xml", ".rels"))
@@ -113,7 +129,7 @@ def _check_member(book: zipfile.ZipFile, member: zipfile.ZipInfo, left: int) -> 
                 window = before + chunk
                 if _DOCTYPE.search(window):
                     raise BadFile(say("entities", "the workbook holds XML entities, which no list needs: it was not opened"))
-                if sheet and _FORMULA.search(window):
-                    raise BadFile(say("formulas", "the workbook holds formulas: paste its values only, and save it again"))
+                if sheet:
+                    _check_sheet(window)
                 before = chunk[-64:]
     return left

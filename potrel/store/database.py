@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from collections.abc import Set as AbstractSet
 from contextlib import contextmanager
 from pathlib import Path
 from typing import Any, LiteralString
 
 import psycopg
 from psycopg import sql
-from psycopg_pool import ConnectionPool
+from psycopg_pool import ConnectionPool, PoolTimeout
 
+from potrel.core.errors import PotrelError
+from potrel.core.sentences import say
 from potrel.store.errors import refusals
 
 Connection = psycopg.Connection[tuple[Any, ...]]
@@ -18,13 +21,15 @@ _MIGRATIONS = Path(__file__).parent / "migrations"
 
 
 # Writers queue on this lock of the database, so that a check made at the start of a transaction still holds at its end.
-_WRITERS = 0x706F7472656C
+_MOMENT = 1.0
+WRITERS = 0x706F7472656C
 
 
 def migrate(url: str) -> None:
-    """Bring the database to the newest schema; one process at a time."""
+    """Bring the database to the newest schema; one process at a time. PotrelError where it is newer than this code."""
     from yoyo import get_backend, read_migrations
 
+    _refuse_newer_data(url)
     stale = _lock_is_stale(url)
     backend = get_backend("postgresql+psycopg://" + url.split("://", 1)[1])
     try:
@@ -34,6 +39,23 @@ def migrate(url: str) -> None:
             backend.apply_migrations(backend.to_apply(read_migrations(str(_MIGRATIONS))))
     finally:
         backend.connection.close()
+
+
+def _refuse_newer_data(url: str) -> None:
+    """What a newer Potrel wrote may mean what this one does not know: it is not opened, rather than half understood."""
+    with psycopg.connect(url) as connection:
+        there = connection.execute("SELECT to_regclass('_yoyo_migration') IS NOT NULL").fetchone()
+        if there is None or not there[0]:
+            return
+        applied = {name for (name,) in connection.execute("SELECT migration_id FROM _yoyo_migration")}
+    refuse_newer(applied)
+
+
+def refuse_newer(applied: AbstractSet[str]) -> None:
+    """PotrelError where some migrations are not known to this code."""
+    if not applied <= {path.stem for path in _MIGRATIONS.iterdir() if path.suffix in (".sql", ".py")}:
+        english = "the data was written by a newer Potrel: start that one, or restore a back-up of before"
+        raise PotrelError(say("newer_data", english))
 
 
 def _lock_is_stale(url: str) -> bool:
@@ -53,7 +75,11 @@ class Database:
     """A pool of connections to one kitchen's database."""
 
     def __init__(self, url: str, *, most: int = 8) -> None:
-        self._pool: ConnectionPool[Connection] = ConnectionPool(url, min_size=1, max_size=most, open=False, name="potrel")
+        self._url = url
+        # One that died with the server is replaced before anybody gets it.
+        self._pool: ConnectionPool[Connection] = ConnectionPool(
+            url, min_size=1, max_size=most, open=False, name="potrel", check=ConnectionPool.check_connection
+        )
 
     def open(self) -> None:
         """Connect; raises where the server does not answer within 10 s."""
@@ -64,9 +90,25 @@ class Database:
         self._pool.close()
 
     @contextmanager
+    def _connected(self) -> Iterator[Connection]:
+        """A connection of the pool. Where that has none within a moment, one of its own: the pool seeks for a server that was
+        gone less and less often, and one that is gone is to be told of at once.
+        """
+        try:
+            pooled = self._pool.getconn(timeout=_MOMENT)
+        except PoolTimeout:
+            with psycopg.connect(self._url, connect_timeout=2) as own:
+                yield own
+            return
+        try:
+            yield pooled
+        finally:
+            self._pool.putconn(pooled)
+
+    @contextmanager
     def reading(self) -> Iterator[Connection]:
         """A connection that sees one moment of the database."""
-        with self._pool.connection() as connection:
+        with self._connected() as connection:
             with connection.transaction():
                 connection.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
                 yield connection
@@ -77,8 +119,8 @@ class Database:
 
         Writers queue, so that a check made at the start still holds at the end.
         """
-        with self._pool.connection() as connection, refusals(), connection.transaction():
-            connection.execute("SELECT pg_advisory_xact_lock(%s), set_config('potrel.actor', %s, true)", [_WRITERS, by])
+        with self._connected() as connection, refusals(), connection.transaction():
+            connection.execute("SELECT pg_advisory_xact_lock(%s), set_config('potrel.actor', %s, true)", [WRITERS, by])
             yield connection
 
 

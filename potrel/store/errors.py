@@ -51,8 +51,16 @@ class StaleItem(PotrelError):
 
     def __init__(self, theirs: Item) -> None:
         self.theirs = theirs
-        english = "{name} has been changed by somebody else in the meantime: look at both versions"
+        english = "{name} has been changed by somebody else in the meantime: look at what it says now, then save again"
         super().__init__(say("item_changed", english, name=theirs.name))
+
+
+class StaleOffer(PotrelError):
+    """A price to be corrected that somebody corrected in the meantime."""
+
+    def __init__(self, item: str) -> None:
+        english = "this price of {item} was corrected or taken back in the meantime: look at its prices again"
+        super().__init__(say("corrected_meanwhile", english, item=item))
 
 
 class StaleYield(PotrelError):
@@ -101,7 +109,7 @@ class StaleReview(PotrelError):
     """A list to be recorded that is not what was seen any more: prices or choices have changed since."""
 
     def __init__(self) -> None:
-        english = "prices or choices have changed since you looked at this list: nothing was recorded; look again"
+        english = "prices or choices have changed since you looked at this list: this was not taken; look again"
         super().__init__(say("list_changed", english))
 
 

@@ -7,9 +7,8 @@ from collections.abc import Collection, Iterable
 from datetime import date
 from typing import Any
 
-from potrel.core.kitchen.items import Byproduct, Cooking, Entry, Item, Preparation, Vessel
+from potrel.core.kitchen.items import AllergenCheck, Byproduct, Cooking, Entry, Item, Measure, Preparation, Vessel
 from potrel.core.kitchen.provenance import Provenance, ProvenanceSort
-from potrel.core.kitchen.quantities import Quantity
 from potrel.store.database import Connection, insert_into
 from potrel.store.errors import NotFound
 from potrel.store.quantities import columns, maybe, quantity, values
@@ -24,21 +23,22 @@ def load_vessels(connection: Connection) -> tuple[Vessel, ...]:
 def load_items(connection: Connection, ids: Collection[str] | None = None) -> tuple[Item, ...]:
     """All items, in their order, or those of some ids."""
     wanted = {"ids": None if ids is None else list(ids)}
-    measures: defaultdict[str, dict[str, Quantity]] = defaultdict(dict)
-    for item, unit, *mass in connection.execute(
-        "SELECT item, unit, mass, mass_amount, mass_unit FROM measure"
-        " WHERE %(ids)s::text[] IS NULL OR item = ANY (%(ids)s) ORDER BY item, position", wanted,
+    measures: defaultdict[str, dict[str, Measure]] = defaultdict(dict)
+    for item, unit, basis, source, text, amount, of, *band in connection.execute(
+        "SELECT item, unit, basis, source, mass, mass_amount, mass_unit, low, low_amount, low_unit, high, high_amount,"
+        " high_unit FROM measure WHERE %(ids)s::text[] IS NULL OR item = ANY (%(ids)s) ORDER BY item, position", wanted,
     ):  # fmt: skip
-        measures[item][unit] = quantity(*mass)
+        measures[item][unit] = Measure(quantity(text, amount, of), basis, maybe(*band[:3]), maybe(*band[3:]), source)
     preparations, cooking = _load_preparations(connection, wanted), _load_cooking(connection, wanted)
     rows = connection.execute(
-        "SELECT id, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, salt_share, byproduct_method"
-        " FROM item WHERE %(ids)s::text[] IS NULL OR id = ANY (%(ids)s) ORDER BY position, id", wanted,
+        "SELECT id, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, salt_share, byproduct_method,"
+        " checked_on, checked_by, checked_supplier, checked_code, checked_gtin FROM item"
+        " WHERE %(ids)s::text[] IS NULL OR id = ANY (%(ids)s) ORDER BY position, id", wanted,
     )  # fmt: skip
     return tuple(
         Item(id_, name, kind, density, supplier, measures[id_], tuple(preparations[id_]), tuple(cooking[id_]), tuple(allergens),
-             *rest)
-        for id_, name, kind, density, supplier, allergens, *rest in rows
+             ready, salt, method, None if check[0] is None else AllergenCheck(*check))
+        for id_, name, kind, density, supplier, allergens, ready, salt, method, *check in rows
     )  # fmt: skip
 
 
@@ -91,8 +91,8 @@ def insert_items(connection: Connection, items: Iterable[Item]) -> None:
     _insert(
         connection,
         "INSERT INTO item (id, position, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg,"
-        " salt_share, byproduct_method)"
-        " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM item), %s, %s, %s, %s, %s, %s, %s, %s)",
+        " salt_share, byproduct_method, checked_on, checked_by, checked_supplier, checked_code, checked_gtin)"
+        " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM item)" + ", %s" * 13 + ")",
         [(i.id, *_item_row(i)) for i in items],
     )
     _insert_parts(connection, items)
@@ -102,7 +102,8 @@ def update_item(connection: Connection, item: Item) -> None:
     """Replace an item; NotFound where there is none with its id."""
     done = connection.execute(
         "UPDATE item SET name = %s, kind = %s, density = %s, preferred_supplier = %s, allergens = %s,"
-        " ready_litres_per_kg = %s, salt_share = %s, byproduct_method = %s WHERE id = %s",
+        " ready_litres_per_kg = %s, salt_share = %s, byproduct_method = %s, checked_on = %s, checked_by = %s,"
+        " checked_supplier = %s, checked_code = %s, checked_gtin = %s WHERE id = %s",
         [*_item_row(item), item.id],
     )
     if done.rowcount == 0:
@@ -114,16 +115,22 @@ def update_item(connection: Connection, item: Item) -> None:
 
 
 def _item_row(item: Item) -> tuple[Any, ...]:
+    check = item.allergen_check
+    checked = (None,) * 5 if check is None else (check.on, check.by, check.supplier, check.code, check.gtin)
     return (
         item.name, item.kind, item.density, item.preferred_supplier, list(item.allergens), item.ready_litres_per_kg,
-        item.salt_share, item.byproduct_method,
+        item.salt_share, item.byproduct_method, *checked,
     )  # fmt: skip
 
 
 def _insert_parts(connection: Connection, items: list[Item]) -> None:
     _many(
-        connection, "measure", f"item, position, unit, {columns('mass')}",
-        [(i.id, place, unit, *values(mass)) for i in items for place, (unit, mass) in enumerate(i.measures.items())],
+        connection, "measure",
+        f"item, position, unit, basis, source, {columns('mass')}, {columns('low')}, {columns('high')}",
+        [
+            (i.id, place, unit, one.basis, one.source, *values(one.weighs), *values(one.low), *values(one.high))
+            for i in items for place, (unit, one) in enumerate(i.measures.items())
+        ],
     )  # fmt: skip
     rests_on = "rests_on, rests_on_tests, rests_on_day, leans_on"
     preparation = "item, position, id, name, yield, low, high, source, minutes_per_kg, value_per_kg"

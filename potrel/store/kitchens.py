@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from itertools import groupby
+
 from psycopg import sql
 
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.settings import PriceEnding, Settings
+from potrel.core.kitchen.supply import Credit, Offer
 from potrel.core.sentences import say
 from potrel.store.comparisons import insert_comparisons, load_comparisons
 from potrel.store.database import Connection, insert_into
@@ -16,7 +19,7 @@ from potrel.store.items import (
     load_items,
     load_vessels,
 )
-from potrel.store.offers import insert_credits, insert_offers, load_credits, load_offers
+from potrel.store.offers import insert_credits, insert_offers, load_credits, load_offers, of_price_list
 from potrel.store.recipes import insert_recipes, load_recipes
 from potrel.store.suppliers import insert_suppliers, load_suppliers
 from potrel.store.yields import insert_tests, load_tests
@@ -65,6 +68,25 @@ def is_empty(connection: Connection) -> bool:
     return row is None or not row[0]
 
 
+# What the document does not hold, and what it is called where it is let go.
+_BESIDE = (
+    ("recipe_revision", "revisions of recipes"), ("test_sheet", "half-done test sheets"),
+    ("pushed_past", "marks of pots past their target"), ("adopted_yield", "yields that were in use before"),
+)  # fmt: skip
+
+
+def dropped_by_import(connection: Connection, kitchen: Kitchen) -> str:
+    """What the import of a kitchen in the place of this one lets go that no document holds, in words; empty where nothing."""
+    tables = [(_count(connection, "price_list") - len(_Recorded(connection, kitchen).kept), "lists that were read in")]
+    tables += [(_count(connection, table), words) for table, words in _BESIDE]
+    return ", ".join(f"{count} {words}" for count, words in tables if count)
+
+
+def _count(connection: Connection, table: str) -> int:
+    row = connection.execute(sql.SQL("SELECT count(*) FROM {}").format(sql.Identifier(table))).fetchone()
+    return 0 if row is None else int(row[0])
+
+
 def save_settings(connection: Connection, name: str, currency: str, settings: Settings) -> None:
     """Write a kitchen's name, currency and settings."""
     ending = settings.price_ending
@@ -75,21 +97,63 @@ def save_settings(connection: Connection, name: str, currency: str, settings: Se
     connection.execute(insert_into("kitchen", ", ".join(_SETTINGS)), values)
 
 
+class _Recorded:
+    """The recorded lists of the kitchen that is there whose every price and credit the new one holds too.
+
+    They stay, so that the same invoice is still known as recorded; all other lists go.
+    """
+
+    def __init__(self, connection: Connection, kitchen: Kitchen) -> None:
+        self.of: dict[tuple[str, str | None], int] = {}
+        self.kept: list[int] = []
+        new = {*map(_same_offer, kitchen.offers), *map(_same_credit, kitchen.credits)}
+        recorded = "SELECT number FROM price_list WHERE state = 'recorded' ORDER BY number"
+        for (number,) in connection.execute(recorded).fetchall():
+            offers, credits_ = of_price_list(connection, number)
+            # Of one that wrote nothing, nothing tells that the new kitchen knows it, nor its supplier.
+            if (offers or credits_) and {*map(_same_offer, offers), *map(_same_credit, credits_)} <= new:
+                self.kept.append(number)
+                self.of |= {("offer", one.id): number for one in offers}
+                self.of |= {("credit", one.id): number for one in credits_}
+
+    def put_aside(self, connection: Connection) -> None:
+        """Put the lists that stay aside, until the end of the transaction."""
+        connection.execute("DROP TABLE IF EXISTS kept_list")
+        connection.execute("CREATE TEMPORARY TABLE kept_list ON COMMIT DROP AS SELECT * FROM price_list WHERE false")
+        connection.execute("INSERT INTO kept_list SELECT * FROM price_list WHERE number = ANY (%s)", [self.kept])
+
+    def put_back(self, connection: Connection) -> None:
+        """Put them into their place again."""
+        connection.execute("INSERT INTO price_list OVERRIDING SYSTEM VALUE SELECT * FROM kept_list ORDER BY number")
+
+
+def _same_offer(one: Offer) -> tuple[object, ...]:
+    return "offer", one.id, one.item, one.supplier, one.pack, one.price, one.on
+
+
+def _same_credit(one: Credit) -> tuple[object, ...]:
+    return "credit", one.id, one.item, one.supplier, one.pack, one.amount, one.on
+
+
 def insert_kitchen(connection: Connection, kitchen: Kitchen, by: str, *, replace: bool = False) -> None:
     """Write a whole kitchen into an empty database; NotEmpty where there is one, unless it is to be replaced."""
-    if not is_empty(connection):
-        if not replace:
-            english = (
-                "this database holds a kitchen already: export it first, then import with --replace to put this in its place"
-            )
-            raise NotEmpty(say("kitchen_there", english))
+    there = not is_empty(connection)
+    if there and not replace:
+        english = "this database holds a kitchen already: export it first, then import with --replace to put this in its place"
+        raise NotEmpty(say("kitchen_there", english))
+    lists = _Recorded(connection, kitchen)
+    lists.put_aside(connection)
+    if there:
         connection.execute(_EMPTY)
     save_settings(connection, kitchen.name, kitchen.currency, kitchen.settings)
     insert_suppliers(connection, kitchen.suppliers)
+    lists.put_back(connection)
     insert_vessels(connection, kitchen.vessels)
     insert_items(connection, kitchen.items)
-    insert_offers(connection, kitchen.offers, by)
-    insert_credits(connection, kitchen.credits, by)
+    for number, offers in groupby(kitchen.offers, lambda offer: lists.of.get(("offer", offer.id))):
+        insert_offers(connection, offers, by, number)
+    for number, credits_ in groupby(kitchen.credits, lambda credit: lists.of.get(("credit", credit.id))):
+        insert_credits(connection, credits_, by, number)
     insert_tests(connection, kitchen.tests, by)
     insert_recipes(connection, kitchen.recipes, by)
     insert_comparisons(connection, kitchen.comparisons)

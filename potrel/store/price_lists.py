@@ -56,10 +56,23 @@ def digest_of(content: bytes) -> bytes:
     return hashlib.sha256(content).digest()
 
 
+# The bytes of all lists that are kept. Some 5,000 lists of a usual size.
+MOST_KEPT = 500 * 2**20
+
+
+def kept_bytes(connection: Connection) -> int:
+    """How many bytes the kept lists take."""
+    row = connection.execute("SELECT coalesce(sum(octet_length(content)), 0) FROM price_list").fetchone()
+    return 0 if row is None else int(row[0])
+
+
 def insert_price_list(
     connection: Connection, file_name: str, content: bytes, of: PriceList, supplier: str | None, by: str
 ) -> int:
-    """Keep a list that was read; returns its number."""
+    """Keep a list that was read; returns its number. Refused where there is no room for it."""
+    if kept_bytes(connection) + len(content) > MOST_KEPT:
+        english = "the lists that are kept take {most} MB, which is all there is room for: drop some that were never recorded"
+        raise Refused(say("no_room_for_lists", english, most=MOST_KEPT // 2**20))
     row = connection.execute(
         "INSERT INTO price_list (file_name, digest, content, kind, document, supplier, read_by)"
         " VALUES (%s, %s, %s, %s, %s, %s, %s) RETURNING number",

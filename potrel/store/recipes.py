@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections import defaultdict
 from collections.abc import Collection, Iterable
+from contextlib import suppress
 from dataclasses import dataclass
 from datetime import date, datetime
 from decimal import Decimal
@@ -13,8 +14,9 @@ from typing import Any
 from psycopg import sql
 from psycopg.types.json import Jsonb
 
-from potrel.core.kitchen.items import LossTo
-from potrel.core.kitchen.lines import Basis, Line
+from potrel.core.errors import PotrelError
+from potrel.core.kitchen.items import Basis, LossTo
+from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.quantities import Quantity
 from potrel.core.kitchen.recipes import KEEP, Change, Inflow, MeasuredYield, Recipe, Stage, TakeOut, TopUpWith
 from potrel.core.kitchen.servings import Pricing, Serving
@@ -41,47 +43,49 @@ class Revision:
 def load_recipes(connection: Connection, ids: Collection[str] | None = None) -> tuple[Recipe, ...]:
     """All recipes, in their order, or those of some ids."""
     wanted = {"ids": None if ids is None else list(ids)}
+    # The order of the places alone is that of the parts within each recipe, and the quickest to sort by.
     stages, servings = _load_stages(connection, wanted), _load_servings(connection, wanted)
     rows = connection.execute(
         "SELECT id, name, density, seasoning_allowance, measured_quantity, measured_quantity_amount, measured_quantity_unit,"
-        " measured_on, use_measured_yield, note FROM recipe"
+        " measured_on, use_measured_yield, note, allowance_covers FROM recipe"
         " WHERE %(ids)s::text[] IS NULL OR id = ANY (%(ids)s) ORDER BY position, id", wanted,
     )  # fmt: skip
     return tuple(
         Recipe(
-            id_, name, density, tuple(stages[id_]), tuple(servings[id_]), allowance, _measured(maybe(*measured), on), use, note
+            id_, name, density, tuple(stages[id_]), tuple(servings[id_]), allowance, _measured(maybe(*measured), on), use, note,
+            tuple(covers),
         )
-        for id_, name, density, allowance, *measured, on, use, note in rows
-    )
+        for id_, name, density, allowance, *measured, on, use, note, covers in rows
+    )  # fmt: skip
 
 
 def _measured(quantity: Quantity | None, on: date | None) -> MeasuredYield | None:
     return None if quantity is None or on is None else MeasuredYield(quantity, on)
 
 
-def _preparation(ids: list[str]) -> str | tuple[str, ...] | None:
-    return tuple(ids) if len(ids) > 1 else ids[0] if ids else None
+def _preparation(ids: list[str] | None) -> str | tuple[str, ...] | None:
+    return None if not ids else tuple(ids) if len(ids) > 1 else ids[0]
 
 
 def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, list[Stage]]:
     inflows: defaultdict[_Key, list[Inflow]] = defaultdict(list)
     for recipe, stage, source, share in connection.execute(
         "SELECT recipe, stage, from_stage, share FROM inflow"
-        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY recipe, stage, position", wanted,
-    ):  # fmt: skip
+        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
+    ).fetchall():  # fmt: skip
         inflows[recipe, stage].append(Inflow(source, share))
     lines: defaultdict[_Key, list[Line]] = defaultdict(list)
     for recipe, stage, *row in connection.execute(
-        "SELECT recipe, stage, quantity, quantity_amount, quantity_unit, item, uses_recipe, id, basis, preparation, cook_yield,"
-        " byproduct, loss_to FROM line"
-        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY recipe, stage, position", wanted,
-    ):  # fmt: skip
+        "SELECT recipe, stage, quantity, quantity_amount, quantity_unit, item, uses_recipe, id, basis,"
+        " nullif(preparation, '{}'), cook_yield, byproduct, loss_to, note FROM line"
+        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
+    ).fetchall():  # fmt: skip
         lines[recipe, stage].append(_line(*row))
     taken: defaultdict[_Key, list[TakeOut]] = defaultdict(list)
     for recipe, stage, name, mass, amount, unit, of, factor, value, use in connection.execute(
         "SELECT recipe, stage, name, mass, mass_amount, mass_unit, of_lines, spent_factor, value_per_kg, used_for FROM take_out"
-        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY recipe, stage, position", wanted,
-    ):  # fmt: skip
+        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
+    ).fetchall():  # fmt: skip
         taken[recipe, stage].append(TakeOut(name, maybe(mass, amount, unit), tuple(of), factor, value, use))
     stages: defaultdict[str, list[Stage]] = defaultdict(list)
     for (
@@ -91,8 +95,8 @@ def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, li
         "SELECT recipe, id, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
         " change_yield, per_hour, kg_per_hour, change_to, change_to_amount, change_to_unit, top_up_item, top_up_recipe,"
         " top_up_preparation, residue, note, value_per_kg FROM stage"
-        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY recipe, position", wanted,
-    ):  # fmt: skip
+        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
+    ).fetchall():  # fmt: skip
         change = KEEP
         if rule != "keep":
             with_ = TopUpWith(with_item, with_recipe, _preparation(with_preparation)) if rule == "top_up" else None
@@ -107,19 +111,20 @@ def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, li
 
 def _line(
     text: str, amount: Decimal, unit: str, item: str | None, recipe: str | None, id_: str | None, basis: Basis,
-    preparation: list[str], cook_yield: Decimal | None, byproduct: str | None, loss_to: LossTo | None,
+    preparation: list[str] | None, cook_yield: Decimal | None, byproduct: str | None, loss_to: LossTo | None,
+    note: str | None,
 ) -> Line:  # fmt: skip
     quantity = Quantity(amount, unit, text)
-    return Line(quantity, item, recipe, id_, basis, _preparation(preparation), cook_yield, byproduct, loss_to)
+    return Line(quantity, item, recipe, id_, basis, _preparation(preparation), cook_yield, byproduct, loss_to, note)
 
 
 def _load_servings(connection: Connection, wanted: _Wanted) -> defaultdict[str, list[Serving]]:
     beside: defaultdict[tuple[str, str, str], list[Line]] = defaultdict(list)
     for recipe, serving, role, *row in connection.execute(
-        "SELECT recipe, serving, role, quantity, quantity_amount, quantity_unit, item, uses_recipe, id, basis, preparation,"
-        " cook_yield, byproduct, loss_to FROM serving_line"
-        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY recipe, serving, role, position", wanted,
-    ):  # fmt: skip
+        "SELECT recipe, serving, role, quantity, quantity_amount, quantity_unit, item, uses_recipe, id, basis,"
+        " nullif(preparation, '{}'), cook_yield, byproduct, loss_to, note FROM serving_line"
+        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
+    ).fetchall():  # fmt: skip
         beside[recipe, serving, role].append(_line(*row))
     servings: defaultdict[str, list[Serving]] = defaultdict(list)
     for (
@@ -127,8 +132,8 @@ def _load_servings(connection: Connection, wanted: _Wanted) -> defaultdict[str, 
     ) in connection.execute(
         "SELECT recipe, id, name, size, size_amount, size_unit, portioning_seconds, pricing_method, pricing_share,"
         " pricing_factor, pricing_amount, pricing_overhead_share, pricing_profit_share, commission, price, price_set_on"
-        " FROM serving WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY recipe, position", wanted,
-    ):  # fmt: skip
+        " FROM serving WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
+    ).fetchall():  # fmt: skip
         pricing = None if method is None else Pricing(method, share, factor, wish, overhead, profit)
         garnish, with_it, packs = (tuple(beside[recipe, id_, role]) for role in ("garnish", "accompaniments", "packaging"))
         servings[recipe].append(
@@ -177,6 +182,23 @@ def insert_recipes(connection: Connection, recipes: Iterable[Recipe], by: str) -
     _insert_parts(connection, recipes)
 
 
+def put_back_recipe(connection: Connection, recipe_id: str, by: str) -> None:
+    """Put a recipe that cannot be understood back to its newest revision that can. PotrelError where there is none."""
+    rows = connection.execute(
+        "SELECT revision, body FROM recipe_revision WHERE recipe = %s AND body IS NOT NULL ORDER BY revision DESC", [recipe_id]
+    ).fetchall()
+    for _, body in rows:
+        try:
+            recipe = part_from(Recipe, body)
+        except PotrelError:
+            continue
+        _replace(connection, recipe, rows[0][0], by)
+        load_recipes(connection, [recipe_id])
+        return
+    english = "no revision of this recipe can be understood: restore a back-up of before (./run restore)"
+    raise PotrelError(say("no_good_revision", english))
+
+
 def save_recipe(connection: Connection, recipe: Recipe, based_on: int, by: str) -> int:
     """Replace a recipe that was read at revision `based_on`, and return the new revision.
 
@@ -185,6 +207,10 @@ def save_recipe(connection: Connection, recipe: Recipe, based_on: int, by: str) 
     row = connection.execute("SELECT revision FROM recipe WHERE id = %s FOR UPDATE", [recipe.id]).fetchone()
     if row is None or row[0] != based_on:
         _refuse_stale(connection, recipe)
+    return _replace(connection, recipe, based_on, by)
+
+
+def _replace(connection: Connection, recipe: Recipe, based_on: int, by: str) -> int:
     revision = based_on + 1
     connection.execute(
         sql.SQL("UPDATE recipe SET (revision, {}) = ({}) WHERE id = %s").format(
@@ -209,6 +235,24 @@ def take_off_recipe(connection: Connection, recipe_id: str, based_on: int, by: s
     _remember(connection, recipe_id, current + 1, None, by)
 
 
+def taken_off(connection: Connection) -> list[Revision]:
+    """The recipes that were taken off and are not on again, as they were last, the newest first; with who took them off."""
+    rows = connection.execute(
+        "SELECT gone.recipe, gone.revision, gone.saved_at, gone.saved_by, last.body FROM"
+        " (SELECT DISTINCT ON (recipe) recipe, revision, saved_at, saved_by, body FROM recipe_revision"
+        " ORDER BY recipe, revision DESC) AS gone"
+        " CROSS JOIN LATERAL (SELECT body FROM recipe_revision WHERE recipe = gone.recipe AND body IS NOT NULL"
+        " ORDER BY revision DESC LIMIT 1) AS last"
+        " WHERE gone.body IS NULL AND NOT EXISTS (SELECT FROM recipe WHERE id = gone.recipe) ORDER BY gone.saved_at DESC"
+    )
+    found: list[Revision] = []
+    for _, revision, at, by, body in rows:
+        # One that cannot be understood any more is told by nobody; its revisions stay.
+        with suppress(PotrelError):
+            found.append(Revision(revision, at, by, part_from(Recipe, body)))
+    return found
+
+
 def _refuse_stale(connection: Connection, yours: Recipe) -> None:
     history = revisions_of(connection, yours.id)
     if not history:
@@ -225,7 +269,10 @@ def _remember(connection: Connection, recipe_id: str, revision: int, recipe: Rec
     )
 
 
-_HEAD = f"name, density, seasoning_allowance, {columns('measured_quantity')}, measured_on, use_measured_yield, note"
+_HEAD = (
+    f"name, density, seasoning_allowance, {columns('measured_quantity')}, measured_on, use_measured_yield, note,"
+    " allowance_covers"
+)
 
 
 def _head(recipe: Recipe) -> tuple[Any, ...]:
@@ -233,6 +280,7 @@ def _head(recipe: Recipe) -> tuple[Any, ...]:
     quantity, on = (None, None) if measured is None else (measured.quantity, measured.on)
     return (
         recipe.name, recipe.density, recipe.seasoning_allowance, *values(quantity), on, recipe.use_measured_yield, recipe.note,
+        list(recipe.allowance_covers),
     )  # fmt: skip
 
 
@@ -255,7 +303,7 @@ def _insert_parts(connection: Connection, recipes: Iterable[Recipe]) -> None:
         (r.id, serving.id, role, place, *_line_row(line))
         for r in recipes for serving in r.servings for place, (role, line) in enumerate(serving.extras)
     ]  # fmt: skip
-    line_columns = f"id, item, uses_recipe, {columns('quantity')}, basis, preparation, cook_yield, byproduct, loss_to"
+    line_columns = f"id, item, uses_recipe, {columns('quantity')}, basis, preparation, cook_yield, byproduct, loss_to, note"
     take_out = f"recipe, stage, position, name, {columns('mass')}, of_lines, spent_factor, value_per_kg, used_for"
     _many(connection, "stage", _STAGE_COLUMNS, stages)
     _many(connection, "inflow", "recipe, stage, position, from_stage, share", inflows)
@@ -295,7 +343,7 @@ def _stage_row(recipe_id: str, place: int, stage: Stage) -> tuple[Any, ...]:
 def _line_row(line: Line) -> tuple[Any, ...]:
     return (
         line.id, line.item, line.recipe, *values(line.quantity), line.basis, list(line.preparations), line.cook_yield,
-        line.byproduct, line.loss_to,
+        line.byproduct, line.loss_to, line.note,
     )  # fmt: skip
 
 

@@ -29,9 +29,17 @@ class ApiTest(DatabaseTest):
         self.address = self.server.start()
         self.addCleanup(self.server.stop)
 
-    def send(self, method: str, path: str, raw: bytes | None = None, kind: str = "application/json") -> httpx2.Response:
+    def send(
+        self,
+        method: str,
+        path: str,
+        raw: bytes | None = None,
+        kind: str = "application/json",
+        headers: dict[str, str] | None = None,
+    ) -> httpx2.Response:
         """An answer as it came."""
-        return _CLIENT.request(method, f"{self.address}{path}", content=raw, headers={"Content-Type": kind})
+        headers = {"Content-Type": kind, **(headers or {})}
+        return _CLIENT.request(method, f"{self.address}{path}", content=raw, headers=headers)
 
     def call(self, method: str, path: str, body: Any = None, raw: bytes | None = None) -> tuple[int, Any]:
         """The status and the JSON of an answer."""
@@ -108,7 +116,7 @@ class Recipes(ApiTest):
         found = self.recipe("white-stock")
         self.assertEqual((found["revision"], found["recipe"]["name"]), (1, "White chicken stock"))
         self.assertIn("Leek & potato", found["used_by"])
-        self.assertEqual(found["sheet"]["batch"]["mass_g"], "12303.55")
+        self.assertEqual(found["sheet"]["batch"]["mass_g"], "11253.55")
 
     def test_save_and_stale_save(self) -> None:
         mine, theirs = self.recipe()["recipe"], self.recipe()["recipe"]
@@ -366,6 +374,38 @@ class TheKitchen(ApiTest):
         body = {"name": "E", "currency": "EUR", "settings": settings, "was": head["settings"]}
         self.assertEqual(self.call("PUT", "/api/kitchen", body)[0], 200)
         self.assertIn("worth, to share", str(self.get("/api/recipes/leek-potato")["sheet"]["problems"]))
+
+    def test_a_price_that_may_be_a_slip_is_doubted(self) -> None:
+        offer = {"item": "leek", "supplier": "saltmarsh", "pack": "5 kg", "on": DAY.isoformat()}
+        for price, words in (
+            ("96", "ten times the last one"),
+            ("0.96", "ten times this one"),
+            ("0", "is it a gift"),
+            ("9.90", ""),
+        ):
+            doubts = self.call("POST", "/api/offers/preview", {**offer, "price": price})[1]["doubts"]
+            self.assertIn(words, "; ".join(doubts))
+            self.assertEqual(bool(doubts), bool(words))
+
+    def test_a_label_that_was_read_counts_for_its_article(self) -> None:
+        def state(item: str) -> str:
+            return str(self.get(f"/api/items/{item}")["label"]["state"])
+
+        self.assertEqual((state("roll"), state("leek"), state("celeriac")), ("unchecked", "none", "contains"))
+        self.assertIn("Bread roll", self.get("/api/recipes/leek-potato")["allergens"]["unchecked"])
+        status, labels = self.call("POST", "/api/labels", {"items": ["roll", "bacon"], "by": "Ada"})
+        self.assertEqual((status, {one["check"]["by"] for one in labels}), (200, {"Ada"}))
+        self.assertEqual(state("roll"), "contains")
+        self.assertNotIn("Bread roll", self.get("/api/recipes/leek-potato")["allergens"]["unchecked"])
+        # One of a name that nobody knows, and nothing is written.
+        self.assertEqual(self.call("POST", "/api/labels", {"items": ["beef-base", "nothing"], "by": "Ada"})[0], 404)
+        self.assertEqual(state("beef-base"), "unchecked")
+        # Another supplier's has another label.
+        offer = {"item": "leek", "supplier": "quayside", "pack": "5 kg", "price": "9", "on": DAY.isoformat()}
+        self.assertEqual(self.call("POST", "/api/offers", offer)[0], 201)
+        self.assertEqual(state("leek"), "changed")
+        self.assertEqual(self.call("POST", "/api/labels", {"items": ["roll"], "by": "Ada", "read": False})[0], 200)
+        self.assertEqual(state("roll"), "unchecked")
 
     def test_allergens_follow_the_list_of_the_kitchen(self) -> None:
         matrix = self.get("/api/allergens")

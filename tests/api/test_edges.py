@@ -8,6 +8,7 @@ import time
 from dataclasses import replace
 from decimal import Decimal
 from typing import Any
+from unittest.mock import patch
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -194,3 +195,145 @@ class Refusals(ApiTest):
             with self.subTest(words), self.assertRaises(Refused) as caught, self.store.writing("test") as connection:
                 insert_offers(connection, [offer], "test")
             self.assertEqual(str(caught.exception), words)
+
+
+class Measures(ApiTest):
+    GOOD = ("2-inch piece", "no. 2", "Bunch, large".replace(",", ""), "3-finger pinch", "Büschel", "pot of 12", "1-kilo bag")
+    BAD = ("1 bunch", "=cmd", "2", "½ bunch", "-", "a/b", "12 cm", " ", "<b>", "bunch; large")
+
+    def put(self, measures: dict[str, str]) -> tuple[int, Any]:
+        leek = self.get("/api/items/leek")["item"]
+        return self.call("PUT", "/api/items/leek", {"item": {**leek, "measures": measures}, "was": leek})
+
+    def test_what_cooks_write_is_taken_and_can_be_written_in_a_line(self) -> None:
+        status, problem = self.put(dict.fromkeys(self.GOOD, "60 g"))
+        self.assertEqual(status, 200, problem)
+        for name in self.GOOD:
+            found = self.call("POST", "/api/typed-line", {"text": f"3 {name} leeks"})[1]
+            self.assertEqual(found["line"]["item"], "leek", (name, found))
+            recipe = self.get("/api/recipes/leek-potato")["recipe"]
+            line = {
+                **recipe["stages"][0]["lines"][0],
+                "quantity": f"3 {name}",
+                "item": "leek",
+                "recipe": None,
+                "preparation": None,
+            }
+            recipe["stages"][0]["lines"] = [{**line, "basis": "AP", "id": None}]
+            sheet = self.call("POST", "/api/preview", {"recipe": recipe})[1]["sheet"]
+            self.assertEqual(sheet["lines"][0]["ap_g"], "180", name)
+
+    def test_what_is_no_measure_is_refused_where_it_is_typed(self) -> None:
+        for name in self.BAD:
+            status, problem = self.put({name: "60 g"})
+            self.assertEqual(status, 422, name)
+            self.assertIn("measures", problem["where"])
+        for pair in ({"bunch": "60 g", "Bunches": "70 g"}, {"kg": "1 kg"}):
+            self.assertEqual(self.put(pair)[0], 422)
+
+    def test_one_that_is_there_all_the_same_blocks_nothing(self) -> None:
+        for name in self.BAD:
+            with self.store.writing("elsewhere") as connection:
+                connection.execute("DELETE FROM measure WHERE item = 'leek'")
+                connection.execute("UPDATE item SET name = name WHERE id = 'leek'")
+                connection.execute(
+                    "INSERT INTO measure (item, unit, mass, mass_amount, mass_unit, position)"
+                    " VALUES ('leek', %s, '60 g', 60, 'g', 1)",
+                    [name],
+                )
+            offer = {"item": "carrot", "supplier": "saltmarsh", "pack": "10 kg", "price": "9.10", "on": DAY.isoformat()}
+            self.assertEqual(self.call("POST", "/api/offers", offer)[0], 201, name)
+            saved = self.get("/api/recipes/leek-potato")
+            body = {"recipe": saved["recipe"], "based_on": saved["revision"]}
+            self.assertEqual(self.call("PUT", "/api/recipes/leek-potato", body)[0], 200, name)
+            read = self.send("POST", "/api/price-lists?name=x", b"Goods;Pack;Price\nLeeks;5 kg;9\n")
+            number = json.loads(read.text.splitlines()[-1])["number"]
+            self.get(f"/api/price-lists/{number}")
+            # And it can be mended where it stands.
+            self.assertEqual(self.put({"bunch": "60 g"})[0], 200, name)
+
+
+class OneAtATime(ApiTest):
+    def test_a_price_is_corrected_once(self) -> None:
+        offer = {"item": "leek", "supplier": "saltmarsh", "pack": "5 kg", "price": "31.00", "on": DAY.isoformat()}
+        wrong = self.call("POST", "/api/offers", offer)[1]["id"]
+        found: list[int] = []
+
+        def correct(turn: int) -> None:
+            found.append(self.call("POST", "/api/offers", {**offer, "price": f"9.{turn}0", "corrects": wrong})[0])
+
+        threads = [threading.Thread(target=correct, args=(turn,)) for turn in range(4)]
+        for one in threads:
+            one.start()
+        for one in threads:
+            one.join()
+        self.assertEqual(sorted(found), [201, 409, 409, 409])
+
+    def test_a_line_of_a_list_is_chosen_by_one_at_a_time(self) -> None:
+        data = b"Goods;Pack;Price\nLeeks;5 kg;9.90\nOnions;20 kg;17.30\n"
+        number = json.loads(self.send("POST", "/api/price-lists?name=a", data).text.splitlines()[-1])["number"]
+        path = f"/api/price-lists/{number}"
+        seen = {line["place"]: line["chosen"] for line in self.get(path)["lines"]}
+        leek = {"lines": [{"place": 2, "item": "leek"}], "lines_were": [seen[2]]}
+        onion = {"lines": [{"place": 3, "item": "onion"}], "lines_were": [seen[3]]}
+        self.assertEqual(self.call("PUT", path, leek)[0], 200)
+        self.assertEqual(self.call("PUT", path, onion)[0], 200, "another line is another matter")
+        other = {"lines": [{"place": 2, "item": "carrot"}], "lines_were": [seen[2]]}
+        self.assertEqual(self.call("PUT", path, other)[0], 409)
+        items = {line["place"]: line["item"] for line in self.get(path)["lines"]}
+        self.assertEqual(items, {2: "leek", 3: "onion"})
+        now = next(line["chosen"] for line in self.get(path)["lines"] if line["place"] == 2)
+        self.assertEqual(self.call("PUT", path, {**other, "lines_were": [now]})[0], 200)
+
+    def test_a_comparison_that_was_changed_is_not_let_go_unseen(self) -> None:
+        one = {"id": "mine", "name": "Mine", "unit": "kg", "forms": ["leek"]}
+        self.assertEqual(self.call("PUT", "/api/comparisons", {"comparison": one})[0], 204)
+        later = {**one, "forms": ["leek", "onion"]}
+        self.assertEqual(self.call("PUT", "/api/comparisons", {"comparison": later, "seen": one})[0], 204)
+        self.assertEqual(self.call("DELETE", "/api/comparisons/mine", one)[0], 409)
+        self.assertEqual(self.call("DELETE", "/api/comparisons/mine", later)[0], 204)
+        self.assertEqual(self.call("DELETE", "/api/comparisons/mine")[0], 404)
+
+    def test_a_name_and_a_currency_are_saved_by_one_at_a_time(self) -> None:
+        head = self.get("/api/kitchen")
+        body = {"name": "Quay", "currency": "EUR", "settings": head["settings"], "was": head["settings"],
+                "was_name": head["name"], "was_currency": head["currency"]}  # fmt: skip
+        self.assertEqual(self.call("PUT", "/api/kitchen", body)[0], 200)
+        self.assertEqual(self.call("PUT", "/api/kitchen", {**body, "name": "Pier"})[0], 409)
+        self.assertEqual(self.call("PUT", "/api/kitchen", {**body, "was_name": "Quay", "was_currency": "USD"})[0], 409)
+        self.assertEqual(self.get("/api/kitchen")["name"], "Quay")
+        # Who says nothing of them, as before, is taken at their word.
+        self.assertEqual(self.call("PUT", "/api/kitchen", {k: v for k, v in body.items() if not k.startswith("was_")})[0], 200)
+
+    def test_the_room_for_lists_has_an_end_and_says_so(self) -> None:
+        self.assertEqual(self.get("/api/price-lists")["room_taken"], "0")
+        read = self.send("POST", "/api/price-lists?name=a", b"Goods;Pack;Price\nLeeks;5 kg;9\n")
+        self.assertEqual(read.status_code, 200)
+        with patch("potrel.store.price_lists.MOST_KEPT", 30):
+            last = self.send("POST", "/api/price-lists?name=b", b"Goods;Pack;Price\nOnions;5 kg;9\n").text.splitlines()[-1]
+        self.assertIn("all there is room for", json.loads(last)["problem"])
+        self.assertEqual(len(self.get("/api/price-lists")["lists"]), 1)
+
+
+class AfterAnImport(ApiTest):
+    def test_the_same_invoice_is_still_known_where_the_document_holds_its_prices(self) -> None:
+        before = self.send("GET", "/api/export").content
+        data = b"Goods;Pack;Price\nLeeks;5 kg;9.90\nOnions;20 kg;17.30\n"
+        number = json.loads(self.send("POST", "/api/price-lists?name=a", data).text.splitlines()[-1])["number"]
+        lines = [{"place": place, "item": item} for place, item in ((2, "leek"), (3, "onion"))]
+        path = f"/api/price-lists/{number}"
+        self.assertEqual(self.call("PUT", path, {"supplier": "saltmarsh", "lines": lines})[0], 200)
+        review = self.get(path)
+        self.assertEqual(self.call("POST", f"{path}/record", {"seen": review["seen"]})[0], 200, review["blocked"])
+        after = self.send("GET", "/api/export").content
+        board = self.get("/api/board")
+        for document, known in ((after, True), (before, False)):
+            with self.store.writing("import") as connection:
+                insert_kitchen(connection, read_kitchen(document), "import", replace=True)
+            again = json.loads(self.send("POST", "/api/price-lists?name=b", data).text.splitlines()[-1])
+            self.assertEqual(again["known"], known)
+            if known:
+                self.assertEqual((again["number"], self.get(path)["row"]["state"]), (number, "recorded"))
+                self.assertEqual(self.get("/api/board"), board)
+                self.assertEqual(self.call("POST", f"{path}/undo")[0], 200)
+                self.assertNotEqual(self.get("/api/board"), board)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import gzip
 import json
 import subprocess
 import sys
@@ -52,6 +53,7 @@ class Kept(DatabaseTest):
         with self.store.reading() as connection:
             fresh = BoardText().of(Costing(load_kitchen(connection), DAY))
         kept, anew = json.loads(self.kitchens.board()), json.loads(fresh)
+        self.assertEqual(gzip.decompress(self.kitchens.packed_board()), self.kitchens.board())
         self.assertEqual(self.rows(kept), self.rows(anew))
         self.assertEqual(kept["need_a_price"], anew["need_a_price"])
 

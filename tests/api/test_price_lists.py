@@ -16,6 +16,7 @@ from potrel.core.buy.price_list import PriceList
 from potrel.demo import demo_lists
 from potrel.demo.filling import move_supplier
 from potrel.devices.simulated_supplier import simulated_supplier
+from potrel.devices.supplier_service import SupplierService
 from potrel.formats.upload import LARGEST_FILE
 from potrel.store.offers import load_credits, load_offers
 from potrel.store.price_lists import insert_price_list
@@ -25,6 +26,9 @@ from tests.kitchens import DAY
 FILES = dict(demo_lists(DAY))
 INVOICE, CREDIT = FILES["quayside-invoice-2291.xml"], FILES["quayside-credit-note-118.xml"]
 SALTMARSH = FILES["saltmarsh-week-48.csv"]
+
+# The simulated supplier is inside the house.
+INSIDE = SupplierService(["127.0.0.1"])
 
 
 class ListTest(ApiTest):
@@ -216,14 +220,19 @@ class Refusals(ListTest):
         """Ten thousand lines take a while to read: the connection is gone after the first step."""
         data = b"Code;Article;Pack;Price\n" + b"".join(b"A%d;thing %d;5 kg;3,20\n" % (n, n) for n in range(20_000))
         there = urlsplit(self.address)
-        connection = http.client.HTTPConnection(there.hostname or "", there.port, timeout=30)
-        connection.request("POST", "/api/price-lists?name=long", data, {"Content-Type": "application/octet-stream"})
-        answer = connection.getresponse()
-        self.assertLess(json.loads(answer.readline())["done"], 0.5)
-        answer.close()
-        connection.close()
+        # More often than files are read side by side: none may hold its place.
+        for _ in range(4):
+            connection = http.client.HTTPConnection(there.hostname or "", there.port, timeout=30)
+            connection.request("POST", "/api/price-lists?name=long", data, {"Content-Type": "application/octet-stream"})
+            answer = connection.getresponse()
+            self.assertLess(json.loads(answer.readline())["done"], 0.5)
+            answer.close()
+            connection.close()
         time.sleep(3)
         self.assertEqual(self.get("/api/price-lists")["lists"], [])
+        began = time.monotonic()
+        self.assertIsNotNone(self.read(b"Goods;Pack;Price\nLeeks;5 kg;9.90\n")[-1]["number"])
+        self.assertLess(time.monotonic() - began, 30)
 
 
 class LongLists(ListTest):
@@ -255,15 +264,15 @@ class Fetched(ListTest):
         review = self.review(step["number"])
         self.assertEqual((review["row"]["supplier"], review["blocked"]), ("ropewalk", None))
         self.assertGreater(review["counts"]["changed"], 20)
-        self.assertEqual(review["counts"]["unmatched"], 8)
+        self.assertEqual(review["counts"]["unmatched"], 7)
         self.assertTrue(self.call("POST", "/api/suppliers/ropewalk/fetch")[1]["known"])
 
     def test_by_the_clock_it_waits_for_a_person(self) -> None:
         kitchens = Kitchens(self.store, lambda: DAY)
         morning = datetime.fromisoformat(f"{DAY}T06:00")
         before = len(load_offers_of(self))
-        self.assertEqual(fetch_what_is_due(kitchens, Reviews(kitchens), morning), ["ropewalk"])
-        self.assertEqual(fetch_what_is_due(kitchens, Reviews(kitchens), morning), [])
+        self.assertEqual(fetch_what_is_due(kitchens, Reviews(kitchens, INSIDE), morning), ["ropewalk"])
+        self.assertEqual(fetch_what_is_due(kitchens, Reviews(kitchens, INSIDE), morning), [])
         (row,) = self.get("/api/price-lists")["lists"]
         self.assertEqual((row["state"], row["read_by"]), ("open", "the clock"))
         self.assertEqual(len(load_offers_of(self)), before)
@@ -273,7 +282,7 @@ class Fetched(ListTest):
         status, problem = self.call("POST", "/api/suppliers/ropewalk/fetch")
         self.assertEqual((status, problem["type"]), (502, "urn:potrel:problem:no-answer"))
         kitchens = Kitchens(self.store, lambda: DAY)
-        fetch_what_is_due(kitchens, Reviews(kitchens), datetime.fromisoformat(f"{DAY}T07:00"))
+        fetch_what_is_due(kitchens, Reviews(kitchens, INSIDE), datetime.fromisoformat(f"{DAY}T07:00"))
         (one,) = self.get("/api/price-lists")["fetching"]
         self.assertIn("does not answer", one["problem"])
         self.assertEqual(self.call("POST", "/api/suppliers/saltmarsh/fetch")[0], 422)

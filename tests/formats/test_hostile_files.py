@@ -6,6 +6,7 @@ import contextlib
 import gc
 import io
 import random
+import tracemalloc
 import unittest
 import zipfile
 from datetime import date
@@ -88,6 +89,30 @@ class Refused(unittest.TestCase):
     def test_formulas_in_cells_of_text(self) -> None:
         for cell in ("=1+1", '=HYPERLINK("http://x")', "+cmd|' /C calc'!A0", "@SUM(A1:A9)"):
             self.assertIn("row 2 holds a formula", self.refusal(f'{HEAD}A1;"{cell.replace(chr(34), chr(34) * 2)}";5 kg;3.20\n'))
+
+    def test_a_formula_in_any_row_and_in_any_writing(self) -> None:
+        good = "A1;Leeks 5 kg;5 kg;3.20\n"
+        for cell in ("=1+1", "＝1+1", "a,=cmd", "＋cmd|x", "＠SUM(1)"):
+            for place in (0, 1, 7):
+                text = HEAD + good * place + f'A1;"{cell}";5 kg;3.20\n' + good * 3
+                self.assertIn(f"row {place + 2} holds a formula", self.refusal(text), cell)
+
+    def test_a_cell_far_outside_is_refused_before_a_reader_makes_room_for_it(self) -> None:
+        for cell in ("XFD1048576", "A1048576", "XFD1", "ZZZZ9", "A99999999999"):
+            for reference in (f'r="{cell}"', f"r='{cell}'", f'r = "{cell}"'):
+                sheet = f"<worksheet><sheetData><row><c {reference}><v>3</v></c></row></sheetData></worksheet>"
+                data = changed_member(workbook(), "xl/worksheets/sheet1.xml", sheet.encode())
+                self.assertIn(f"something in {cell}", self.refusal(data))
+
+    def test_xml_that_is_nested_without_end_takes_no_memory(self) -> None:
+        lines = "<cac:InvoiceLine xmlns:cac='urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2'>"
+        deep = f"<Invoice xmlns='{_UBL}'>{lines}{'<cac:Item>' * 20_000}{'</cac:Item>' * 20_000}</cac:InvoiceLine></Invoice>"
+        tracemalloc.start()
+        with contextlib.suppress(BadFile):
+            read(deep)
+        _, most = tracemalloc.get_traced_memory()
+        tracemalloc.stop()
+        self.assertLess(most, 60 * 2**20)
 
     def test_what_only_looks_like_a_formula_is_read(self) -> None:
         found = read(f"{HEAD}-;- leeks -;5 kg;-3.20\n")

@@ -104,6 +104,15 @@ BAD: dict[str, tuple[str | bytes, str]] = {
         changed(("items.0.id", "big celeriac")),
         '"big celeriac" is not an id: letters, digits, - _ and .',
     ),
+    "a measure without a weight": (
+        changed(("items.0.measures", {"each": {"basis": "EP"}})),
+        'measures.each.weighs: the key "weighs"',
+    ),
+    "a measure of no weight": (changed(("items.0.measures", {"each": "big"})), "items[0].measures.each: "),
+    "a measure outside its band": (
+        changed(("items.0.measures", {"each": {"weighs": "7 g", "low": "8 g"}})),
+        "the weight of one is 7, but must be between",
+    ),
     "another format": (changed(("format", "other")), "format: input should be 'potrel-kitchen'"),
     "another version": (changed(("version", 2)), "version: input should be 1"),
     "a list": ("[]", "should be"),

@@ -22,7 +22,7 @@ from potrel.core.kitchen.supply import Offer
 from potrel.demo import demo_lists
 from potrel.devices.simulated_supplier import catalogue_on
 from potrel.formats.offers_table import offers_csv, offers_xlsx, read_offers
-from potrel.formats.ubl_catalogue import read_catalogue, write_catalogue
+from potrel.formats.ubl_catalogue import catalogue_that_fits, read_catalogue, write_catalogue
 from tests.formats.lists import DATA, read
 from tests.kitchens import DAY, demo, kitchen
 
@@ -123,3 +123,16 @@ class AgainstTheStandard(unittest.TestCase):
     def test_a_document_that_is_wrong_would_be_seen(self) -> None:
         with self.assertRaises(AssertionError):
             self.check((DATA / "catalogue.xml").read_bytes().replace(b"<cbc:ID>EG-48</cbc:ID>", b""))
+
+
+class TooMuchForOneDocument(unittest.TestCase):
+    def test_the_newest_that_fit_are_written_and_the_reader_takes_them(self) -> None:
+        whole = demo()
+        every = catalogue_that_fits(whole, DAY)
+        self.assertEqual(len(read_catalogue(every)), len(whole.offers))
+        part = catalogue_that_fits(whole, DAY, largest=len(every) // 3)
+        self.assertLessEqual(len(part), len(every) // 3)
+        found = read_catalogue(part)
+        self.assertGreater(len(found), len(whole.offers) // 5)
+        self.assertEqual([one.id for one in found], [one.id for one in whole.offers[-len(found) :]])
+        self.assertIn(f"the newest {len(found)} of {len(whole.offers)} offers".encode(), part)

@@ -9,9 +9,12 @@ from datetime import date
 from typing import Any
 
 import openpyxl
+from hypothesis import given
+from hypothesis import strategies as st
 
 from potrel.core.cost.costing import Costing
 from potrel.formats.price_book import COLUMNS, price_book, price_book_csv, price_book_xlsx
+from potrel.formats.sheets import as_cell, from_cell
 from tests.kitchens import DAY, demo, kitchen
 
 
@@ -60,6 +63,24 @@ class PriceBook(unittest.TestCase):
             for cell in cells:
                 self.assertNotEqual(cell.data_type, "f")
         self.assertEqual(sheet["B2"].value, '=HYPERLINK("http://x","leek")')
+
+    def test_every_way_in_which_a_spreadsheet_would_read_a_cell(self) -> None:
+        texts = ("=1", "＝1", "＠SUM(A1)", "－2+3", "a;=cmd", 'a;"=cmd', "a\t=1", "a,@x", "b|-1+cmd|' /C calc'!A0", "\n=1")
+        for text in texts:
+            cell = as_cell(text, str)
+            for mark in ";,\t|":
+                for part in cell.split(mark):
+                    begin = part.lstrip(' "')
+                    self.assertNotIn(begin[:1], tuple("=@＝＠\t\n"), cell)
+            self.assertEqual(from_cell(cell), text)
+
+    @given(st.text(alphabet="a;,|'\"=+-@＝1(! \t", max_size=12))
+    def test_what_is_written_comes_back(self, text: str) -> None:
+        self.assertEqual(from_cell(as_cell(text, str)), text)
+
+    def test_what_cooks_write_is_left_alone(self) -> None:
+        for text in ("leeks, -10% this week", "5 kg; +2 free", "a/b = c", "1,5 kg"):
+            self.assertEqual(as_cell(text, str), text)
 
     def test_an_empty_kitchen(self) -> None:
         costing = Costing(kitchen([], []), DAY)

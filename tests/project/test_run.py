@@ -8,8 +8,10 @@ import signal
 import socket
 import subprocess
 import tempfile
+import threading
 import time
 import unittest
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -109,6 +111,55 @@ class Demo(RunTest):
         self.assertIn(f"something listens on port {self.port} already", done.stderr)
         self.assertFalse(self.cluster_is_up())
 
+    def test_a_second_start_says_where_the_first_one_is_and_does_nothing(self) -> None:
+        server = self.start("demo")
+        self.post("/api/suppliers", {"id": "quay", "name": "Quay Stall"})
+        for more in ((), ("--fresh",)):
+            done = self.run_once("demo", "--port", str(free_port()), *more)
+            self.assertEqual((done.returncode, done.stdout), (2, ""))
+            self.assertIn(f"served already, at http://127.0.0.1:{self.port}", done.stderr)
+        self.assertIn("quay", {one["id"] for one in self.get("/api/kitchen")["suppliers"]})
+        with self.subTest("a back-up is taken meanwhile, and what was done since is undone by it"):
+            backup = self.home / "mine.backup"
+            self.assertEqual(self.run_once("backup", str(backup), "--demo").returncode, 0)
+            self.post("/api/suppliers", {"id": "later", "name": "Later"})
+            done = self.run_once("restore", str(backup), "--demo")
+            self.assertEqual(done.returncode, 0, done.stderr)
+            self.assertIn("took a back-up of what was there", done.stderr)
+            found = {one["id"] for one in self.get("/api/kitchen")["suppliers"]}
+            self.assertTrue("quay" in found and "later" not in found)
+        self.end(server)
+
+    def test_a_stop_finishes_or_refuses_what_is_in_flight(self) -> None:
+        server = self.start("demo")
+        data = b"Goods;Pack;Price\n" + b"".join(b"Leeks %d;5 kg;9.90\n" % place for place in range(8000))
+        said: list[str] = []
+
+        def upload() -> None:
+            try:
+                answer = httpx2.post(f"http://127.0.0.1:{self.port}/api/price-lists?name=x", content=data, timeout=60)
+                said.append(answer.text.splitlines()[-1])
+            except httpx2.HTTPError as error:
+                said.append(type(error).__name__)
+
+        def ask() -> None:
+            with suppress(httpx2.HTTPError):
+                for _ in range(500):
+                    self.get("/api/items")
+
+        threads = [threading.Thread(target=work) for work in (upload, ask, ask, ask)]
+        for one in threads:
+            one.start()
+        time.sleep(0.5)
+        server.send_signal(signal.SIGTERM)
+        server.wait(60)
+        for one in threads:
+            one.join()
+        self.assertEqual(len(said), 1)
+        assert server.stderr is not None
+        self.assertNotIn("Traceback", server.stderr.read())
+        self.assertFalse(self.cluster_is_up())
+
     def test_stopped_while_it_starts(self) -> None:
         command = [str(ROOT / "run"), "demo", "--port", str(self.port)]
         server = subprocess.Popen(command, env=self.environ, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)
@@ -157,7 +208,7 @@ class InAndOut(RunTest):
     def test_help_and_unknown_commands(self) -> None:
         done = self.run_once("help")
         self.assertEqual(done.returncode, 0)
-        for command in ("demo", "start", "cost", "export", "import", "test", "bench", "help"):
+        for command in ("demo", "start", "cost", "export", "import", "backup", "restore", "test", "bench", "torture", "help"):
             self.assertIn(f"./run {command}", done.stdout)
         done = self.run_once("boil")
         self.assertEqual(done.returncode, 2)

@@ -25,10 +25,35 @@ _MAY_IMPORT = {
 }
 # The rooms of the core, from the ground up: each may import those before it. What any of them may import stands beside them.
 _ROOMS = ("numbers", "kitchen", "buy", "trim", "pot", "cost", "rooms", "tell")
-_BESIDE = {"errors", "sentences", "tables"}
+_BESIDE = {"errors", "frozen", "sentences", "tables"}
 # The core imports the standard library and NumPy; Student's t comes from SciPy, late and in one place.
 _CORE_LIBRARIES = set(sys.stdlib_module_names) | {"numpy", "potrel"}
 _LATE = {"scipy.special": "potrel/core/numbers/student.py"}
+
+
+# The front end, from the ground up: what the server says, parts, one folder a room, the frame of all. What the first page
+# loads, the board, needs none of the libraries of the other rooms.
+_WEB = ROOT / "web" / "src"
+_WEB_FLOORS = ("api", "parts", "rooms", "app")
+_NOT_ON_THE_BOARD = {"downshift", "react-hook-form", "date-fns", "d3-scale", "d3-shape", "valibot"}
+
+
+def web_imports(file: Path, *, late: bool = True) -> set[str]:
+    """What a file of the front end imports: paths of its own files from `web/src`, names of packages. Late: on demand too."""
+    text = re.sub(r"^import type .*?;$", "", file.read_text(), flags=re.M | re.S)
+    names = re.findall(r'^(?:import|export|\}) (?:[^;]*? from )?"([^"]+)";', text, re.M)
+    names += re.findall(r'^import "([^"]+)";', text, re.M)
+    names += re.findall(r'import\("([^"]+)"\)', text) if late else []
+    return {_web_name(file, name) for name in names}
+
+
+def _web_name(file: Path, name: str) -> str:
+    return str((file.parent / name).resolve().relative_to(_WEB)) if name.startswith(".") else name
+
+
+def web_file(name: str) -> Path | None:
+    """The file of an import from `web/src`; None for a package and a style."""
+    return next((file for end in (".ts", ".tsx") if (file := _WEB / f"{name}{end}").exists()), None)
 
 
 def imports(file: Path) -> set[str]:
@@ -62,6 +87,33 @@ class Arrows(unittest.TestCase):
                     if name.startswith("potrel.core."):
                         target = name.split(".")[2]
                         self.assertIn(target, {*_ROOMS[: floor + 1], *_BESIDE}, f"{file.relative_to(ROOT)} imports {name}")
+
+    def test_those_of_the_front_end_do_too(self) -> None:
+        files = [file for floor in _WEB_FLOORS for file in (_WEB / floor).rglob("*.ts*")]
+        self.assertGreater(len(files), 100)
+        for file in files:
+            own = file.relative_to(_WEB).parts
+            floor = _WEB_FLOORS.index(own[0])
+            for name in web_imports(file):
+                if web_file(name) is None:
+                    continue
+                other = Path(name).parts
+                self.assertIn(other[0], _WEB_FLOORS[: floor + 1], f"{file.relative_to(_WEB)} imports {name}")
+                if own[0] == other[0] == "rooms":
+                    self.assertEqual(own[1], other[1], f"{file.relative_to(_WEB)} imports {name} of another room")
+
+    def test_the_board_loads_no_library_of_another_room(self) -> None:
+        found: set[str] = set()
+        todo = [_WEB / "main.tsx"]
+        while todo:
+            for name in web_imports(todo.pop(), late=False) - found:
+                found.add(name)
+                file = web_file(name)
+                todo += [file] if file is not None else []
+        self.assertIn("rooms/board/BoardRoom", found)
+        self.assertIn("react-router", found)
+        self.assertEqual(found & _NOT_ON_THE_BOARD, set())
+        self.assertEqual({name for name in found if name.startswith("rooms/") and not name.startswith("rooms/board/")}, set())
 
     def test_the_core_needs_no_library_but_numpy(self) -> None:
         for file in (ROOT / "potrel" / "core").rglob("*.py"):
@@ -129,13 +181,18 @@ class Locked(unittest.TestCase):
             (project["optional-dependencies"]["dev"], "requirements-dev.txt"),
         ):
             lines = (ROOT / file).read_text().splitlines()
-            lock = {n.lower(): v for n, _, v in (line.partition("==") for line in lines if "==" in line)}
+            lock = {n.lower(): v for n, _, v in (line.removesuffix(" \\").partition("==") for line in lines if "==" in line)}
             for one in wanted:
                 name, _, version = one.partition("==")
                 name = re.sub(r"\[.*\]", "", name).lower()
                 self.assertIn(name, lock, f"{file} lacks {name}")
                 if version:
                     self.assertTrue(lock[name].startswith(version), one)
+
+    def test_every_package_is_locked_with_the_hashes_of_its_files(self) -> None:
+        for file in ("requirements.txt", "requirements-dev.txt", "requirements-data.txt"):
+            for entry in re.findall(r"^(\S+==\S+)((?: \\\n    --hash=sha256:[0-9a-f]{64})*)$", (ROOT / file).read_text(), re.M):
+                self.assertNotEqual(entry[1], "", f"{file}: {entry[0]} has no hash")
 
     def test_the_lock_of_the_front_end_names_no_address(self) -> None:
         self.assertNotIn('"resolved": "http', (ROOT / "web" / "package-lock.json").read_text())

@@ -12,7 +12,7 @@ from pathlib import Path
 import psycopg
 
 import potrel.store
-from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.items import Item, Measure
 from potrel.core.kitchen.quantities import parse_pack, parse_quantity
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.supply import Offer, Supplier
@@ -41,6 +41,10 @@ _RELEASED: dict[str, str] = {
     "0009_change_log.sql": "60f2bf9086f368e87a6af40cc26eed470bae5ca6414e0b3f2782fd9d069e9740",
     "0010_losses_and_provenance.sql": "4240a82979953ee9a8f526225f3c17e5ca67de929669b03b466b178bfe82629f",
     "0011_quantities.py": "3baa2f768d6780b58156ce7cfcc9acd0e4456248f0fddd2a88f84a79f65b298b",
+    "0015_lids.sql": "9b139638f70ed034fd43220553278e1fcef6ad48170e5ef0a0af386bb2e8f96c",
+    "0014_notes_of_lines.sql": "98b4546333030744fc882d151256f7cc765c9a0e418f69bd1832889c9b7036fd",
+    "0013_allergen_checks.sql": "418a42396a45fd8aa57b0ebb57dbd986370208b6704703d44bb27382c90777c8",
+    "0012_measures_with_a_basis.sql": "46027890d5334ca7b17310d6a2ebff5be64f79d7e28a370f6654f93aef0a851d",
 }
 
 
@@ -147,7 +151,8 @@ class ItemsAndOffers(DatabaseTest):
 
     def test_update_replaces_all_parts(self) -> None:
         celeriac = tiny().items[0]
-        changed = replace(celeriac, measures={"small": parse_quantity("400 g")}, preparations=(), density=Decimal("0.9"))
+        small = Measure(parse_quantity("400 g"), "EP", parse_quantity("350 g"), parse_quantity("450 g"), "a guess")
+        changed = replace(celeriac, measures={"small": small}, preparations=(), density=Decimal("0.9"))
         with self.store.writing("test") as connection:
             update_item(connection, changed)
             self.assertEqual(load_items(connection)[0], changed)

@@ -73,13 +73,33 @@ def nothing(page: Page) -> None:
     page.locator("main").wait_for()
 
 
+def from_paper(page: Page) -> None:
+    page.get_by_label("The recipe, line by line").fill(
+        "Regatta fish soup\n\nSweat 12 min:\n200 g butter\n1 kg onions, diced\n1 red cabbage, shredded\n6 cloves of garlic\n\n"
+        "Simmer 30 min:\n5 l fish stock\n2 kg white fish\n2 kg potatoes, peeled\n3 bay leaves\na pinch of saffron\n\n"
+        "Method\n1. Sweat the onions until soft.\n2. Simmer, then add the fish off the heat."
+    )
+    page.get_by_label("What is asked").wait_for()
+
+
+def invoice(page: Page) -> None:
+    page.get_by_label("Supplier", exact=True).fill("Saltmarsh Produce")
+    page.get_by_label("Item of row 1").focus()
+    for cell in ("leeks", "5 kg", "9,90", "carrots", "10 kg", "92", "stock", "1 kg", "9"):
+        page.keyboard.type(cell)
+        page.keyboard.press("Tab")
+    page.get_by_label("What it does").wait_for()
+
+
 PICTURES: dict[str, tuple[str, str, Callable[[Page], None]]] = {
     "board": ("/", "enamel", nothing),
     "pot": ("/cook/celeriac-apple", "enamel", change_quantity),
     "working": ("/cook/beetroot-shin", "enamel", open_working),
     "missing": ("/cook/minestrone", "enamel", nothing),
     "recipes": ("/cook", "enamel", nothing),
+    "paper": ("/cook/from/paper", "enamel", from_paper),
     "buy": ("/buy/leek", "enamel", type_price),
+    "invoice": ("/buy/from/paper", "enamel", invoice),
     "lists": ("/buy/lists", "enamel", nothing),
     "review": ("/buy/lists/3", "enamel", confirm_likely),
     "shelf": ("/buy", "enamel", name_item),

@@ -56,19 +56,73 @@ class Buying(BrowserTest):
         self.go("/buy/leek")
         page = self.page
         form = page.get_by_label("Weights and yields")
-        form.get_by_label("yields").fill("0.46")
+        form.get_by_label("yields").first.fill("0.46")
         expect(form.get_by_test_id("effects")).to_contain_text("Leek & potato")
         page.get_by_role("button", name="Save Leeks").click()
         expect(page.get_by_role("status")).to_contain_text("Leeks saved")
         page.get_by_role("button", name="Undo").click()
-        expect(form.get_by_label("yields")).to_have_value("0.44")
+        expect(form.get_by_label("yields").first).to_have_value("0.44")
+
+    def test_an_item_is_renamed_but_never_like_another(self) -> None:
+        self.go("/buy/leek")
+        page = self.page
+        form = page.get_by_label("Weights and yields")
+        form.get_by_label("called").fill("Carrots")
+        page.get_by_role("button", name="Save Leeks").click()
+        expect(form.get_by_role("alert")).to_contain_text('there is an item called "Carrots" already')
+        form.get_by_label("called").fill("Leeks, washed")
+        form.get_by_label("kind", exact=True).select_option("vegetable")
+        page.get_by_role("button", name="Save Leeks").click()
+        expect(page.get_by_role("heading", name="Leeks, washed")).to_be_visible()
+        self.go("/cook/leek-potato")
+        expect(page.locator('tr[data-line="leek"]')).to_contain_text("Leeks, washed")
+
+    def test_a_price_ten_times_the_last_is_doubted_first(self) -> None:
+        self.go("/buy/leek")
+        page = self.page
+        price = page.get_by_label("New price").last
+        price.fill("96")
+        price.press("Enter")
+        expect(page.get_by_label("A new price").get_by_role("alert")).to_contain_text("ten times the last one")
+        expect(page.get_by_role("status")).not_to_contain_text("Recorded")
+        page.get_by_role("button", name="It is so: record").click()
+        expect(page.get_by_role("status")).to_contain_text("Recorded: Leeks")
+
+    def test_two_hands_on_one_item(self) -> None:
+        self.go("/buy/leek")
+        theirs = self.new_page("/buy/leek")
+        mine = self.page.get_by_label("Weights and yields")
+        mine.get_by_label("kg per litre").fill("0.5")
+        form = theirs.get_by_label("Weights and yields")
+        form.get_by_role("button", name="+ preparation").click()
+        theirs.get_by_label("Preparation", exact=True).last.fill("tops only")
+        theirs.get_by_role("button", name="Save Leeks").click()
+        expect(theirs.get_by_role("status")).to_contain_text("Leeks saved")
+        expect(theirs.get_by_role("button", name="Save Leeks")).to_have_count(0)
+        self.page.get_by_role("button", name="Save Leeks").click()
+        said = mine.get_by_role("alert")
+        expect(said).to_contain_text("changed in the meantime: its preparations. You changed its density")
+        expect(mine.get_by_label("kg per litre")).to_have_value("0.5")
+        mine.get_by_role("button", name="Save mine beside theirs").click()
+        expect(said).to_have_count(0)
+        expect(mine.get_by_label("Preparation", exact=True).last).to_have_value("tops only")
+        expect(mine.get_by_label("kg per litre")).to_have_value("0.5")
+        # On the same field somebody has to choose.
+        form.get_by_label("kg per litre").fill("0.6")
+        theirs.get_by_role("button", name="Save Leeks").click()
+        expect(form.get_by_role("button", name="Save mine over theirs (its density)")).to_be_visible()
+        form.get_by_role("button", name="Take theirs").click()
+        expect(form.get_by_label("kg per litre")).to_have_value("0.5")
+        expect(form.get_by_role("alert")).to_have_count(0)
 
     def test_forms_are_compared_by_keyboard(self) -> None:
         self.go("/buy/compare")
         page = self.page
         for typed in ("butternut", "squash cubes"):
+            expect(page.get_by_role("button", name="Another form")).to_be_visible()
             page.keyboard.press("n")
             page.keyboard.type(typed)
+            expect(page.get_by_role("listbox").get_by_role("option").first).to_contain_text(typed, ignore_case=True)
             page.keyboard.press("Enter")
         verdict = page.get_by_test_id("verdict")
         expect(verdict).to_contain_text("Cheapest to buy: Butternut squash, peeled, seeded, cubed.")
@@ -115,3 +169,35 @@ class Buying(BrowserTest):
         page.get_by_label("New price").last.fill("3")
         expect(page.get_by_role("alert")).to_contain_text('"a lot" is not a quantity')
         expect(page.get_by_label("Pack", exact=True)).to_have_value("a lot")
+
+
+class APaperInvoice(BrowserTest):
+    def test_it_is_typed_by_keyboard_and_recorded_together(self) -> None:
+        page = self.page
+        self.go("/buy")
+        page.keyboard.press("i")
+        expect(page.get_by_label("Supplier", exact=True)).to_be_focused()
+        page.keyboard.type("Saltmarsh Produce")
+        page.get_by_label("Item of row 1").focus()
+        for cells in (("leeks", "5 kg", "9,90"), ("carrots", "10 kg", "92"), ("stock", "1 kg", "9")):
+            for cell in cells:
+                page.keyboard.type(cell)
+                page.keyboard.press("Tab")
+        rows = page.get_by_label("Rows")
+        expect(rows.get_by_role("alert").filter(has_text="ten times the last one")).to_be_visible()
+        expect(rows).to_contain_text("2 rows have to be looked at")
+        self.assertEqual(self.axe(), [])
+        record = page.get_by_role("button", name="Record")
+        expect(record).to_be_disabled()
+        rows.get_by_role("button", name="It is so").click()
+        rows.get_by_role("button", name="Chicken stock, carton").click()
+        expect(record).to_contain_text("Record 3 prices")
+        expect(page.get_by_label("What it does")).to_contain_text("Leek & potato")
+        # A reload loses no row.
+        page.reload()
+        expect(page.get_by_label("Price of row 2")).to_have_value("92")
+        expect(record).to_be_enabled()
+        page.keyboard.press("Control+s")
+        expect(page.get_by_role("status")).to_contain_text("3 prices recorded")
+        self.go("/buy/leek")
+        expect(page.get_by_label("Prices so far")).to_contain_text("5 kg for 9.90")

@@ -17,6 +17,7 @@ class Kept(BrowserTest):
         for typed in ("carrots", "parsnips"):
             page.keyboard.press("n")
             page.get_by_role("combobox", name="Another form").fill(typed)
+            expect(page.get_by_role("listbox").get_by_role("option").first).to_contain_text(typed.capitalize())
             page.keyboard.press("Enter")
             expect(page.locator("tr[data-form]").filter(has_text=typed.capitalize())).to_be_visible()
         page.get_by_label("keep it as").fill("Roots for the hotpot")

@@ -15,7 +15,7 @@ class Workings(BrowserTest):
     def test_a_key_opens_the_working_of_the_chosen_row(self) -> None:
         page = self.page
         for path, name, words in (
-            ("/trim", "Celeriac roast", "AP price / yield"),
+            ("/trim", "Celeriac roast", "usable kilo / cooking yield"),
             ("/trim", "Celeriac peeled, diced", "(AP price - value of by-products) / yield"),
             ("/buy", "Butter, salted", "price of the pack / kilos in the pack"),
             ("/buy", "Celeriac", "value of by-products of a kilo"),

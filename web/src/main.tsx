@@ -1,18 +1,13 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { StrictMode } from "react";
+import { type ComponentType, lazy, StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { createBrowserRouter, RouterProvider } from "react-router";
+import { BrowserRouter, Route, Routes } from "react-router";
 import { Nowhere, Shell } from "./app/Shell";
-import { AllergenSheet } from "./rooms/board/AllergenSheet";
+import { holdTab } from "./parts/tab";
 import { BoardRoom } from "./rooms/board/BoardRoom";
-import { BuyRoom } from "./rooms/buy/BuyRoom";
-import { CompareForms } from "./rooms/buy/CompareForms";
-import { ListsRoom } from "./rooms/buy/lists/ListsRoom";
-import { ReviewRoom } from "./rooms/buy/lists/ReviewRoom";
-import { CookRoom } from "./rooms/cook/CookRoom";
-import { PotRoom } from "./rooms/cook/PotRoom";
 import "./style.css";
 
+holdTab();
 const queries = new QueryClient({
   // The server is on this machine or near: a browser that thinks it is offline tries all the same, and says what came of it.
   defaultOptions: {
@@ -21,52 +16,49 @@ const queries = new QueryClient({
   },
 });
 
-const router = createBrowserRouter([
-  {
-    element: <Shell />,
-    hydrateFallbackElement: <p>Opening the kitchen …</p>,
-    children: [
-      { path: "/", element: <BoardRoom /> },
-      { path: "/allergens", element: <AllergenSheet /> },
-      { path: "/cook", element: <CookRoom /> },
-      { path: "/cook/:recipe", element: <PotRoom /> },
-      { path: "/buy", element: <BuyRoom /> },
-      { path: "/buy/compare", element: <CompareForms /> },
-      { path: "/buy/lists", element: <ListsRoom /> },
-      { path: "/buy/lists/:number", element: <ReviewRoom /> },
-      { path: "/buy/:item", element: <BuyRoom /> },
-      { path: "/trim", lazy: async () => ({ Component: (await import("./rooms/trim/TrimRoom")).TrimRoom }) },
-      {
-        path: "/trim/yields/:item/:sort/:of",
-        lazy: async () => ({ Component: (await import("./rooms/trim/YieldPage")).YieldPage }),
-      },
-      {
-        path: "/trim/bench",
-        lazy: async () => ({ Component: (await import("./rooms/trim/BenchRoom")).BenchRoom }),
-      },
-      {
-        path: "/trim/bench/:sheet",
-        lazy: async () => ({ Component: (await import("./rooms/trim/BenchRoom")).BenchRoom }),
-      },
-      {
-        path: "/trim/leftovers",
-        lazy: async () => ({ Component: (await import("./rooms/trim/LeftoversRoom")).LeftoversRoom }),
-      },
-      {
-        path: "/trim/practice",
-        lazy: async () => ({ Component: (await import("./rooms/trim/PracticeRoom")).PracticeRoom }),
-      },
-      { path: "*", element: <Nowhere /> },
-    ],
-  },
-]);
+/** A page that is loaded when it is gone to: the first one, the board, comes alone. */
+function page<N extends string>(load: () => Promise<Record<N, ComponentType>>, name: N) {
+  const Page = lazy(async () => ({ default: (await load())[name] as ComponentType }));
+  return <Page />;
+}
+
+const buy = page(() => import("./rooms/buy/BuyRoom"), "BuyRoom");
+const bench = page(() => import("./rooms/trim/BenchRoom"), "BenchRoom");
+const PAGES = {
+  "/": <BoardRoom />,
+  "/allergens": page(() => import("./rooms/board/AllergenSheet"), "AllergenSheet"),
+  "/cook": page(() => import("./rooms/cook/CookRoom"), "CookRoom"),
+  "/cook/from/paper": page(() => import("./rooms/cook/paper/PaperRoom"), "PaperRoom"),
+  "/cook/:recipe": page(() => import("./rooms/cook/PotRoom"), "PotRoom"),
+  "/buy": buy,
+  "/buy/from/paper": page(() => import("./rooms/buy/InvoiceRoom"), "InvoiceRoom"),
+  "/buy/compare": page(() => import("./rooms/buy/CompareForms"), "CompareForms"),
+  "/buy/lists": page(() => import("./rooms/buy/lists/ListsRoom"), "ListsRoom"),
+  "/buy/lists/:number": page(() => import("./rooms/buy/lists/ReviewRoom"), "ReviewRoom"),
+  "/buy/:item": buy,
+  "/trim": page(() => import("./rooms/trim/TrimRoom"), "TrimRoom"),
+  "/trim/yields/:item/:sort/:of": page(() => import("./rooms/trim/YieldPage"), "YieldPage"),
+  "/trim/bench": bench,
+  "/trim/bench/:sheet": bench,
+  "/trim/leftovers": page(() => import("./rooms/trim/LeftoversRoom"), "LeftoversRoom"),
+  "/trim/practice": page(() => import("./rooms/trim/PracticeRoom"), "PracticeRoom"),
+  "*": <Nowhere />,
+};
 
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(
     <StrictMode>
       <QueryClientProvider client={queries}>
-        <RouterProvider router={router} />
+        <BrowserRouter>
+          <Routes>
+            <Route element={<Shell />}>
+              {Object.entries(PAGES).map(([path, element]) => (
+                <Route key={path} path={path} element={element} />
+              ))}
+            </Route>
+          </Routes>
+        </BrowserRouter>
       </QueryClientProvider>
     </StrictMode>,
   );

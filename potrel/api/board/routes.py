@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Request
 from starlette.responses import Response
 
 from potrel.api.answers import reply
@@ -29,9 +29,12 @@ class Pushed:
 
 
 @router.get("/board", response_model=Board, responses=described())
-def board(kitchens: InKitchen) -> Response:
+def board(kitchens: InKitchen, request: Request) -> Response:
     """Every serving on sale, with its cost today."""
-    return Response(kitchens.board(), media_type="application/json")
+    if "gzip" not in request.headers.get("Accept-Encoding", ""):
+        return Response(kitchens.board(), media_type="application/json")
+    headers = {"Content-Encoding": "gzip", "Vary": "Accept-Encoding"}
+    return Response(kitchens.packed_board(), media_type="application/json", headers=headers)
 
 
 @router.get("/allergens", response_model=AllergenMatrix, responses=described())

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-import threading
-from collections.abc import Callable, Iterator
-from contextlib import contextmanager
+from collections.abc import Callable
+from contextlib import AbstractContextManager, suppress
 from datetime import datetime
 
 import psycopg
@@ -13,6 +12,7 @@ from psycopg_pool import PoolTimeout
 from potrel.api.buy.lists import fetch_list
 from potrel.api.buy.reviews import Reviews
 from potrel.api.kitchens import Kitchens
+from potrel.api.now_and_then import now_and_then
 from potrel.core.errors import PotrelError
 from potrel.store.suppliers import claim_fetch, note_fetch_problem
 
@@ -32,23 +32,12 @@ def fetch_what_is_due(kitchens: Kitchens, reviews: Reviews, now: datetime) -> li
     return due
 
 
-@contextmanager
-def by_the_clock(kitchens: Kitchens, reviews: Reviews, clock: Callable[[], datetime]) -> Iterator[None]:
+def by_the_clock(kitchens: Kitchens, reviews: Reviews, clock: Callable[[], datetime]) -> AbstractContextManager[None]:
     """Look every half minute what is due, while the block runs."""
-    over = threading.Event()
 
-    def watch() -> None:
-        while not over.wait(_EVERY):
-            try:
-                fetch_what_is_due(kitchens, reviews, clock())
-            except (psycopg.OperationalError, PoolTimeout):
-                # The database is away for now; what is due stays due.
-                continue
+    def fetch() -> None:
+        # Where the database is away for now, what is due stays due.
+        with suppress(psycopg.OperationalError, PoolTimeout):
+            fetch_what_is_due(kitchens, reviews, clock())
 
-    thread = threading.Thread(target=watch, name="fetches by the clock", daemon=True)
-    thread.start()
-    try:
-        yield
-    finally:
-        over.set()
-        thread.join(2)
+    return now_and_then("fetches by the clock", fetch, _EVERY)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated
 
-from fastapi import APIRouter, Query
+from fastapi import APIRouter, Body, Query
 from starlette.responses import Response
 
 from potrel.api.answers import reply
@@ -54,10 +54,15 @@ def keep_comparison(keep: KeepComparison, kitchens: InKitchen, actor: Actor) -> 
     return Response(status_code=204)
 
 
-@router.delete("/comparisons/{comparison_id}", status_code=204, responses=described(404, 422))
-def delete_comparison(comparison_id: str, kitchens: InKitchen, actor: Actor) -> Response:
-    """Let a comparison go."""
+@router.delete("/comparisons/{comparison_id}", status_code=204, responses=described(400, 404, 409, 422))
+def delete_comparison(
+    comparison_id: str, kitchens: InKitchen, actor: Actor, seen: Annotated[Comparison | None, Body()] = None
+) -> Response:
+    """Let a comparison go; where it is said how it was `seen`, refused where somebody changed it since."""
     with kitchens.database.writing(actor) as connection:
+        now = next((one for one in load_comparisons(connection) if one.id == comparison_id), None)
+        if seen is not None and now is not None and now != seen:
+            raise StaleComparison(now.name)
         if not drop_comparison(connection, comparison_id):
             raise NotFound("comparison", comparison_id)
     return Response(status_code=204)

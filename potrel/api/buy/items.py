@@ -15,23 +15,26 @@ from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.kitchen.replies import Effects
 from potrel.api.problems import described
 from potrel.core.buy.paid import paid_for
-from potrel.core.buy.purchase import Price
+from potrel.core.buy.price_doubts import price_doubts
+from potrel.core.buy.purchase import Price, price_of
 from potrel.core.buy.season import season_of
+from potrel.core.buy.typed_price import check_offer
 from potrel.core.cost.confidence import rests_on
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import reached_by, with_item, with_prices
 from potrel.core.cost.usable_kilo import usable_kilo
 from potrel.core.errors import BadDocument
-from potrel.core.kitchen.integrity import known_units, refuse_unknown_unit
+from potrel.core.kitchen.integrity import check_measures, known_units
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.pot.day_view import DRAINED, DayView
+from potrel.core.rooms.allergens import label_of
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
-from potrel.core.trim.shelf import Known, shelf
+from potrel.core.trim.shelf import Known, on_shelf, shelf
 from potrel.deliveries.matching import likest
 from potrel.store.changes import read_version
-from potrel.store.errors import AlreadyThere, NotFound, StaleItem
+from potrel.store.errors import AlreadyThere, NotFound, StaleItem, StaleOffer
 from potrel.store.items import insert_items, load_items, update_item
 from potrel.store.offers import insert_offers
 from potrel.store.pushed import mark_pushed
@@ -90,8 +93,10 @@ def _usable(view: DayView, item: Item) -> list[UsableKilo]:
 def find_on_shelf(find: Annotated[str, Query(max_length=200)], most: Annotated[int, Query(ge=1, le=300)] = 6) -> Response:
     """Known ingredients that are called most like some words: what a new item may start from."""
     by_id = {known.item.id: known for known in shelf()}
-    found = likest(find, (known.item for known in shelf()), most)
-    return reply(list[Known], [by_id[one] for one in found])
+    named = on_shelf(find)
+    have = {known.item.id for known in named}
+    alike = [by_id[one] for one in likest(find, (known.item for known in shelf()), most) if one not in have]
+    return reply(list[Known], [*named, *alike][:most])
 
 
 @router.get("/items/{item_id}", response_model=ItemReply, responses=described(404))
@@ -113,7 +118,18 @@ def item(item_id: str, kitchens: InKitchen) -> Response:
     on_sale = [one for one in costing.takers_of({item_id}) if view.recipes[one].servings]
     paid = paid_for(found, view.offers_of(item_id), (one for one in view.kitchen.credits if one.item == item_id), view.system)
     season = season_of(view.history(found), view.on)
-    return reply(ItemReply, ItemReply(found, _row(view, found, len(on_sale)), history, uses, paid, season))
+    return reply(
+        ItemReply, ItemReply(found, _row(view, found, len(on_sale)), history, uses, paid, season, label_of(found, view))
+    )
+
+
+def _refuse_same_name(costing: Costing, item: Item) -> None:
+    """AlreadyThere where another item is called so: a line could not tell them apart."""
+    name = item.name.strip().casefold()
+    for one in costing.view.items.values():
+        if one.id != item.id and one.name.strip().casefold() == name:
+            english = 'there is an item called "{name}" already: give this one a name of its own, such as "{name}, bunched"'
+            raise AlreadyThere(say("item_called_so", english, name=one.name))
 
 
 def _known(costing: Costing, item_id: str) -> Item:
@@ -126,11 +142,13 @@ def _known(costing: Costing, item_id: str) -> Item:
 @router.post("/items", status_code=201, response_model=Item, responses=described(400, 409, 422))
 def add_item(new: NewItem, kitchens: InKitchen, actor: Actor) -> Response:
     """Add an item."""
+    check_measures(new.item)
     with kitchens.database.writing(actor) as connection:
         before = kitchens.seen_by(connection)
         if new.item.id in before.costing.view.recipes:
             english = 'there is a recipe with the id "{id}": give the item another name'
             raise AlreadyThere(say("recipe_called_so", english, id=new.item.id))
+        _refuse_same_name(before.costing, new.item)
         insert_items(connection, [new.item])
         after, version = before.costing.with_items([new.item]), read_version(connection)
     kitchens.adopt(before, version, after)
@@ -142,6 +160,7 @@ def preview_item(item_id: str, new: NewItem, kitchens: InKitchen) -> Response:
     """What a changed weight, density or yield of an item would do to every portion it reaches."""
     before = kitchens.costing()
     _known(before, item_id)
+    check_measures(new.item)
     after, effects = with_item(before, new.item)
     return reply(Effects, Effects(_per_kg(before.view.price(item_id)), _per_kg(after.view.price(item_id)), effects))
 
@@ -152,6 +171,7 @@ def put_item(item_id: str, save: SaveItem, kitchens: InKitchen, actor: Actor) ->
     if save.item.id != item_id:
         english = 'an item keeps its id: "{id}" cannot become "{other}"'
         raise BadDocument("item.id", say("item_keeps_id", english, id=item_id, other=save.item.id))
+    check_measures(save.item)
     with kitchens.database.writing(actor) as connection:
         before = kitchens.seen_by(connection)
         now = next(iter(load_items(connection, [item_id])), None)
@@ -159,6 +179,8 @@ def put_item(item_id: str, save: SaveItem, kitchens: InKitchen, actor: Actor) ->
             raise NotFound("item", item_id)
         if now != save.was:
             raise StaleItem(now)
+        if save.item.name != now.name:
+            _refuse_same_name(before.costing, save.item)
         update_item(connection, save.item)
         after, effects = with_item(before.costing, save.item)
         mark_pushed(connection, pushed_past(effects), f"weights and yields of {save.item.name}")
@@ -181,7 +203,10 @@ def preview_offer(save: SaveOffer, kitchens: InKitchen) -> Response:
     before = kitchens.costing()
     offer = _checked(before, save)
     after, effects = with_prices(before, [offer])
-    return reply(Effects, Effects(_per_kg(before.view.price(offer.item)), _per_kg(after.view.price(offer.item)), effects))
+    was = before.view.price(offer.item)
+    now = price_of(offer, _known(before, offer.item), before.view.system)
+    doubts = [] if offer.corrects is not None else [doubt.english for doubt in price_doubts(was, now)]
+    return reply(Effects, Effects(_per_kg(was), _per_kg(after.view.price(offer.item)), effects, doubts))
 
 
 @router.post("/offers", status_code=201, response_model=Offer, responses=described(400, 404, 409, 422))
@@ -201,11 +226,14 @@ def add_offer(save: SaveOffer, kitchens: InKitchen, actor: Actor) -> Response:
 def _checked(costing: Costing, save: SaveOffer) -> Offer:
     """The offer, where its item, supplier, pack and unit are known."""
     offer, view = save.offer(), costing.view
-    _known(costing, offer.item)
+    item = _known(costing, offer.item)
     if offer.supplier not in view.suppliers:
         raise NotFound("supplier", offer.supplier)
-    refuse_unknown_unit(offer.pack.inner, known_units(view.kitchen.items))
+    check_offer(offer, item, view.system, known_units(view.kitchen.items))
     if offer.corrects is not None and not any(one.id == offer.corrects for one in view.kitchen.offers):
         english = 'no offer has the id "{offer}"'
         raise BadDocument("corrects", say("corrects_no_offer", english, offer=offer.corrects))
+    if offer.corrects is not None and any(one.corrects == offer.corrects for one in view.offers_of(offer.item)):
+        # Two corrections of one price would both hold.
+        raise StaleOffer(item.name)
     return offer

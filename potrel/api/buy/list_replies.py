@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from potrel.core.buy.price_list import ListKind, Meaning
 from potrel.core.cost.effects import Effect
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import At, Flag, Id, Name, On
+from potrel.core.kitchen.kinds import At, Computed, Flag, Id, Name, On
 from potrel.core.kitchen.supply import Supplier
 from potrel.core.rooms.review import LineChoice, ReviewLine, State
 
@@ -40,10 +40,11 @@ class Fetching:
 
 @dataclass(frozen=True, slots=True)
 class ListsReply:
-    """All lists, those still open first, and the suppliers that can be asked for theirs."""
+    """All lists, those still open first; the suppliers that can be asked for theirs; the share of the room that is taken."""
 
     lists: list[ListRow]
     fetching: list[Fetching]
+    room_taken: Computed
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,7 +93,8 @@ class ReviewReply:
 class SaveChoices(Keyed):
     """What a person says of a list: each part that is given replaces what was said before, lines one by one.
 
-    `confirm_all` says of every line in a state that it is right as it stands.
+    `confirm_all` says of every line in a state that it is right as it stands. `lines_were` is what was seen to be said of the
+    lines; it is refused where somebody said something else of one in the meantime.
     """
 
     supplier: Id | None = None
@@ -100,6 +102,7 @@ class SaveChoices(Keyed):
     columns: dict[Name, str] | None = None
     lines: list[LineChoice] | None = None
     confirm_all: State | None = None
+    lines_were: list[LineChoice] | None = None
 
 
 @dataclass(frozen=True, slots=True)

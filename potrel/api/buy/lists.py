@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Generator, Iterator
 from dataclasses import replace
 from datetime import date
+from decimal import Decimal
 from typing import Annotated, Any, Literal
 
 from fastapi import APIRouter, Depends, Query, Request
 from starlette.responses import Response, StreamingResponse
+from starlette.types import Receive, Scope, Send
 
 from potrel.api.answers import reply
 from potrel.api.buy.list_replies import (
@@ -23,6 +25,7 @@ from potrel.api.buy.list_replies import (
 )
 from potrel.api.buy.reviews import Reading, Reviews, in_words, merged, review_reply, row_of
 from potrel.api.dependencies import Actor, InKitchen, InReviews
+from potrel.api.guard.body import in_time
 from potrel.api.kitchens import Kitchens
 from potrel.api.problems import described
 from potrel.core.buy.paid import standing_credits
@@ -34,7 +37,6 @@ from potrel.core.rooms.review import LineChoice, ListChoices, State
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
 from potrel.deliveries.understanding import Understood
-from potrel.devices.supplier_service import fetch_catalogue
 from potrel.formats.kitchen_json import part_to_json
 from potrel.formats.upload import LARGEST_FILE, check_size
 from potrel.store.changes import Version
@@ -42,10 +44,12 @@ from potrel.store.database import Connection
 from potrel.store.errors import NotFound, StaleReview, StaleSupplier
 from potrel.store.offers import insert_credits, insert_offers, of_price_list
 from potrel.store.price_lists import (
+    MOST_KEPT,
     digest_of,
     drop_price_list,
     find_same,
     insert_price_list,
+    kept_bytes,
     load_price_list,
     price_lists,
     save_choices,
@@ -68,19 +72,21 @@ def lists(kitchens: InKitchen) -> Response:
     with kitchens.database.reading() as connection:
         rows = [row_of(one) for one in price_lists(connection)]
         asked = [Fetching(*one) for one in fetchings(connection)]
-    return reply(ListsReply, ListsReply(rows, asked))
+        taken = Decimal(kept_bytes(connection)) / MOST_KEPT
+    return reply(ListsReply, ListsReply(rows, asked, taken))
 
 
 async def file_of(request: Request) -> bytes:
     """The body of a request; BadFile where it is empty or too large."""
     data, size = bytearray(), 0
-    async for chunk in request.stream():
-        size += len(chunk)
-        # Read on to the end, so that the answer is heard; but keep nothing of what is too much.
-        if size <= LARGEST_FILE:
-            data += chunk
-        else:
-            data.clear()
+    async with in_time():
+        async for chunk in request.stream():
+            size += len(chunk)
+            # Read on to the end, so that the answer is heard; but keep nothing of what is too much.
+            if size <= LARGEST_FILE:
+                data += chunk
+            else:
+                data.clear()
     check_size(size)
     return bytes(data)
 
@@ -104,12 +110,25 @@ def read_list(
     Who hangs up before that leaves nothing behind.
     """
     name = " ".join(name.split()) or "a file"
-    steps = _lines(_read(data, kitchens, reviews, name, actor))
-    # Not packed: each step is to arrive when it is done.
-    return StreamingResponse(steps, media_type=_NDJSON, headers={"Content-Encoding": "identity"})
+    return _Steps(_lines(_read(data, kitchens, reviews, name, actor)))
 
 
-def _lines(steps: Iterator[ReadStep]) -> Iterator[str]:
+class _Steps(StreamingResponse):
+    """A line of JSON for each step. Who hangs up in the middle ends the reading at once, so that the next file can be read."""
+
+    def __init__(self, lines: Generator[str]) -> None:
+        # Not packed: each step is to arrive when it is done.
+        super().__init__(lines, media_type=_NDJSON, headers={"Content-Encoding": "identity"})
+        self._lines = lines
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        try:
+            await super().__call__(scope, receive, send)
+        finally:
+            self._lines.close()
+
+
+def _lines(steps: Iterator[ReadStep]) -> Generator[str]:
     try:
         for step in steps:
             yield part_to_json(ReadStep, step) + "\n"
@@ -147,7 +166,7 @@ def review(
     return reply(ReviewReply, review_reply(reviews, reviews.reading(number), show, find, start, limit))
 
 
-@router.put("/price-lists/{number}", response_model=ListRow, responses=described(400, 404, 422))
+@router.put("/price-lists/{number}", response_model=ListRow, responses=described(400, 404, 409, 422))
 def choose(number: int, said: SaveChoices, kitchens: InKitchen, reviews: InReviews, actor: Actor) -> Response:
     """Say something of a list: whose it is, what its columns mean, which item a line is."""
     known = kitchens.costing().view
@@ -160,9 +179,18 @@ def choose(number: int, said: SaveChoices, kitchens: InKitchen, reviews: InRevie
         said = replace(said, lines=[*(said.lines or ()), *_confirmed(reviews.reading(number), said.confirm_all)])
     with kitchens.database.writing(actor) as connection:
         stored = load_price_list(connection, number)
+        _check_lines(stored.choices, said)
         stored = replace(stored, kind=said.kind or stored.kind, supplier=said.supplier or stored.supplier)
         save_choices(connection, number, merged(stored.choices, said), stored.kind, stored.supplier)
     return reply(ListRow, row_of(stored))
+
+
+def _check_lines(now: ListChoices, said: SaveChoices) -> None:
+    """StaleReview where something else is said of a line by now than was seen."""
+    there = {line.place: line for line in now.lines}
+    for seen in said.lines_were or ():
+        if there.get(seen.place, LineChoice(seen.place)) != seen:
+            raise StaleReview
 
 
 def _confirmed(reading: Reading, state: State) -> list[LineChoice]:
@@ -284,6 +312,6 @@ def fetch_list(kitchens: Kitchens, reviews: Reviews, supplier_id: str, today: da
     if supplier.catalogue_url is None:
         english = "of {supplier} no address of a list is known: write it down first"
         raise BadDocument("catalogue_url", say("no_address", english, supplier=supplier.name))
-    data = fetch_catalogue(supplier.catalogue_url)
+    data = reviews.service.fetch(supplier.catalogue_url)
     *_, last = _read(data, kitchens, reviews, f"fetched from {supplier.name}, {today}", by)
     return last

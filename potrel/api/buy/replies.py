@@ -11,6 +11,7 @@ from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Computed, Flag, Id, Mass, Money, Name, On, PackOf
 from potrel.core.kitchen.supply import Offer
+from potrel.core.rooms.allergens import Label
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,6 +79,7 @@ class ItemReply:
     uses: list[ItemUse]
     paid: Paid | None
     season: Season | None
+    label: Label
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,6 +88,15 @@ class SaveItem(Keyed):
 
     item: Item
     was: Item
+
+
+@dataclass(frozen=True, slots=True)
+class LabelsRead(Keyed):
+    """That somebody read the labels of some items as they are bought now; or, where not `read`, that this is taken back."""
+
+    items: list[Id]
+    by: Name
+    read: Flag = True
 
 
 @dataclass(frozen=True, slots=True)

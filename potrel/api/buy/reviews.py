@@ -18,7 +18,9 @@ from potrel.core.kitchen.kinds import ZERO, plain
 from potrel.core.numbers.rounding import half_even
 from potrel.core.rooms.review import WAITING, ListChoices, Reviewed, Reviewer
 from potrel.core.sentences import Sentence, say
+from potrel.deliveries.reading_apart import shared_reader
 from potrel.deliveries.understanding import Understood, understand
+from potrel.devices.supplier_service import SupplierService
 from potrel.formats.kitchen_json import part_to_json
 from potrel.store.changes import Version, read_version
 from potrel.store.offers import of_price_list
@@ -51,8 +53,9 @@ class Reading:
 class Reviews:
     """Keeps what was read of the last few lists. Nothing here is more than a cache: any process makes it anew."""
 
-    def __init__(self, kitchens: Kitchens) -> None:
+    def __init__(self, kitchens: Kitchens, service: SupplierService) -> None:
         self._kitchens = kitchens
+        self.service = service
         self._kept: OrderedDict[object, Understood] = OrderedDict()
         self._lock = threading.Lock()
 
@@ -66,7 +69,7 @@ class Reviews:
         if known is not None:
             yield known
             return
-        for step in understand(data(), self._kitchens.costing().view.kitchen, choices):
+        for step in understand(data(), self._kitchens.costing().view.kitchen, choices, shared_reader().read):
             if isinstance(step, Understood):
                 with self._lock:
                     self._kept[key] = step

@@ -20,6 +20,7 @@ from potrel.api.cook.replies import (
     RevisionReply,
     Saved,
     SaveRecipe,
+    TakenOff,
 )
 from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.problems import described
@@ -30,14 +31,17 @@ from potrel.core.cost.effects import compare
 from potrel.core.cost.portion import seasoned
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.integrity import check_recipe, known_units
+from potrel.core.kitchen.methods import check_methods
 from potrel.core.kitchen.recipes import Recipe
+from potrel.core.pot.cautions import cautions
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.typed_line import TypedLine, read_line
+from potrel.core.rooms.allergens import allergens_of
 from potrel.core.sentences import say
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.store.changes import read_version
 from potrel.store.errors import NotFound
-from potrel.store.recipes import insert_recipes, revision_of, revisions_of, save_recipe, take_off_recipe
+from potrel.store.recipes import insert_recipes, revision_of, revisions_of, save_recipe, take_off_recipe, taken_off
 
 router = APIRouter(prefix="/api", tags=["recipes"])
 
@@ -67,11 +71,20 @@ def names(kitchens: InKitchen) -> Response:
     kitchen = kitchens.costing().view.kitchen
     rows = [
         Named(item.id, item.name, False, item.kind, list(item.measures),
-              [PreparationName(p.id, p.name) for p in item.preparations])
+              [PreparationName(p.id, p.name) for p in item.preparations],
+              [unit for unit, measure in item.measures.items() if measure.basis == "EP"])
         for item in kitchen.items
     ]  # fmt: skip
-    rows += [Named(recipe.id, recipe.name, True, "recipe", [], []) for recipe in kitchen.recipes]
+    rows += [Named(recipe.id, recipe.name, True, "recipe", [], [], []) for recipe in kitchen.recipes]
     return reply(list[Named], rows)
+
+
+@router.get("/taken-off", response_model=list[TakenOff], responses=described())
+def taken_off_recipes(kitchens: InKitchen) -> Response:
+    """The recipes that were taken off and are not on again, the newest first."""
+    with kitchens.database.reading() as connection:
+        rows = [TakenOff(one.recipe, one.saved_at, one.saved_by) for one in taken_off(connection) if one.recipe is not None]
+    return reply(list[TakenOff], rows)
 
 
 @router.get("/recipes/{recipe_id}", response_model=RecipeReply, responses=described(404))
@@ -86,7 +99,11 @@ def recipe(recipe_id: str, kitchens: InKitchen) -> Response:
     used_by = sorted(r.name for r in view.kitchen.recipes if recipe_id in view.uses(r.id))
     one = costing.of(recipe_id)
     drifts = drifts_of(one, costing.moves, view)
-    return reply(RecipeReply, RecipeReply(one.recipe, revision, sheet_of(costing, recipe_id), one.confidence, drifts, used_by))
+    found = RecipeReply(
+        one.recipe, revision, sheet_of(costing, recipe_id), one.confidence, drifts, used_by, allergens_of(view, one),
+        cautions(one.recipe, view),
+    )  # fmt: skip
+    return reply(RecipeReply, found)
 
 
 @router.post("/preview", response_model=PreviewReply, responses=described(400, 422))
@@ -99,13 +116,17 @@ def preview(draft: Draft, kitchens: InKitchen) -> Response:
         effects = compare(saved, costing, sorted(saved.users_of([recipe_id])))
     one = costing.of(recipe_id)
     drifts = drifts_of(one, costing.moves, costing.view)
-    return reply(PreviewReply, PreviewReply(sheet_of(costing, recipe_id), one.confidence, drifts, effects))
+    found = PreviewReply(
+        sheet_of(costing, recipe_id), one.confidence, drifts, effects, allergens_of(costing.view, one),
+        cautions(one.recipe, costing.view),
+    )  # fmt: skip
+    return reply(PreviewReply, found)
 
 
 @router.post("/typed-line", response_model=TypedLine, responses=described(400, 422))
 def typed_line(ask: AskLine, kitchens: InKitchen) -> Response:
     """What a typed line means."""
-    return reply(TypedLine, read_line(ask.text[:300], kitchens.costing().view))
+    return reply(TypedLine, read_line(ask.text, kitchens.costing().view, ask.item, ask.recipe))
 
 
 @router.post("/recipes", response_model=Saved, status_code=201, responses=described(400, 409, 422))
@@ -138,6 +159,7 @@ def put_recipe(recipe_id: str, save: SaveRecipe, kitchens: InKitchen, actor: Act
 def _checked(costing: Costing, draft: Recipe) -> Costing:
     """The kitchen with a recipe that is to be saved, under the writers' lock: what it names is there, and it closes no loop."""
     view = costing.view
+    check_methods(draft)
     check_recipe(draft, view.items, {**view.recipes, draft.id: draft}, view.vessels, known_units(view.kitchen.items))
     return costing.replacing(draft)
 

@@ -8,8 +8,10 @@ from potrel.core.cost.confidence import Confidence
 from potrel.core.cost.drift import Drift
 from potrel.core.cost.effects import Effect
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import At, Computed, Id, Name
+from potrel.core.kitchen.kinds import At, Computed, Id, Name, Note
 from potrel.core.kitchen.recipes import Recipe
+from potrel.core.pot.cautions import Caution
+from potrel.core.rooms.allergens import AllergenRow
 from potrel.core.tell.cost_sheet import CostSheet
 
 
@@ -23,7 +25,7 @@ class PreparationName:
 
 @dataclass(frozen=True, slots=True)
 class Named:
-    """An item or recipe as the picker and the pot sheet need it."""
+    """An item or recipe as the picker and the pot sheet need it. `ready_units` are the units that weigh it ready to use."""
 
     id: Id
     name: Name
@@ -31,6 +33,7 @@ class Named:
     kind: Name
     units: list[str]
     preparations: list[PreparationName]
+    ready_units: list[str]
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,6 +59,8 @@ class RecipeReply:
     sure: Confidence
     drifts: dict[str, Drift]
     used_by: list[str]
+    allergens: AllergenRow
+    cautions: list[Caution]
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,6 +78,8 @@ class PreviewReply:
     sure: Confidence
     drifts: dict[str, Drift]
     above: list[Effect]
+    allergens: AllergenRow
+    cautions: list[Caution]
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,6 +117,15 @@ class RevisionReply:
 
 
 @dataclass(frozen=True, slots=True)
+class TakenOff:
+    """A recipe that was taken off, as it was: it can be put on again."""
+
+    recipe: Recipe
+    at: At
+    by: str
+
+
+@dataclass(frozen=True, slots=True)
 class AskWorking(Keyed):
     """A figure by its path, of a saved recipe or of a draft; of none where it is an item's, a test's, a yield's or a form's."""
 
@@ -120,6 +136,8 @@ class AskWorking(Keyed):
 
 @dataclass(frozen=True, slots=True)
 class AskLine(Keyed):
-    """A line as it was typed."""
+    """A line as it was typed, and what its name means where somebody has answered that: an item or a recipe."""
 
-    text: str
+    text: Note
+    item: Id | None = None
+    recipe: Id | None = None

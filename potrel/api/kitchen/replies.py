@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from potrel.core.cost.effects import Effect
 from potrel.core.kitchen.items import Vessel
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import At, Computed, Currency, Name, On
+from potrel.core.kitchen.methods import Method
 from potrel.core.kitchen.settings import Settings
 from potrel.core.kitchen.supply import Supplier
 from potrel.store.changes import ChangeKind
@@ -25,25 +26,32 @@ class KitchenHead:
     vessels: list[Vessel]
     items: int
     recipes: int
+    methods: list[Method]
 
 
 @dataclass(frozen=True, slots=True)
 class SaveKitchen(Keyed):
-    """New settings, with those that they replace."""
+    """New settings, with those that they replace; the name and currency too, where they are said."""
 
     name: Name
     currency: Currency
     settings: Settings
     was: Settings
+    was_name: Name | None = None
+    was_currency: Currency | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Effects:
-    """What a change would do to each serving it reaches, and the price per kilo [money/kg] before and after."""
+    """What a change would do to each serving it reaches, and the price per kilo [money/kg] before and after.
+
+    `doubts` are why a new price may be a slip.
+    """
 
     per_kg_was: Computed | None
     per_kg_now: Computed | None
     effects: list[Effect]
+    doubts: list[str] = field(default_factory=list)
 
 
 @dataclass(frozen=True, slots=True)

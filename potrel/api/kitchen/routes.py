@@ -9,18 +9,23 @@ from fastapi import APIRouter, Query
 from starlette.responses import Response
 
 from potrel.api.answers import download, reply
-from potrel.api.dependencies import Actor, InKitchen
+from potrel.api.dependencies import Actor, InBackups, InKitchen
 from potrel.api.kitchen.replies import ChangeRow, Effects, KitchenHead, SaveKitchen
 from potrel.api.problems import described
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import compare
+from potrel.core.errors import PotrelError
+from potrel.core.kitchen.methods import methods
 from potrel.core.kitchen.settings import Settings
+from potrel.core.sentences import say
 from potrel.formats.kitchen_json import write_kitchen
 from potrel.formats.offers_table import offers_csv, offers_xlsx
 from potrel.formats.price_book import price_book_csv, price_book_xlsx
-from potrel.formats.ubl_catalogue import write_catalogue
+from potrel.formats.ubl_catalogue import catalogue_that_fits
+from potrel.store.backup import Backup
 from potrel.store.changes import changes
-from potrel.store.errors import StaleSettings
+from potrel.store.errors import NotFound, StaleSettings
+from potrel.store.faults import Fault, FaultSort, mend
 from potrel.store.kitchens import load_kitchen, load_settings, save_settings
 
 router = APIRouter(prefix="/api", tags=["kitchen"])
@@ -35,7 +40,7 @@ def kitchen(kitchens: InKitchen) -> Response:
     whole = view.kitchen
     head = KitchenHead(
         whole.name, whole.currency, whole.settings, view.on, list(whole.suppliers), list(whole.vessels),
-        len(whole.items), len(whole.recipes),
+        len(whole.items), len(whole.recipes), list(methods()),
     )  # fmt: skip
     return reply(KitchenHead, head)
 
@@ -44,8 +49,8 @@ def kitchen(kitchens: InKitchen) -> Response:
 def put_kitchen(save: SaveKitchen, kitchens: InKitchen, actor: Actor) -> Response:
     """Change the kitchen's name, currency and settings; refused where somebody changed them since."""
     with kitchens.database.writing(actor) as connection:
-        _, _, settings = load_settings(connection)
-        if settings != save.was:
+        name, currency, settings = load_settings(connection)
+        if settings != save.was or save.was_name not in (None, name) or save.was_currency not in (None, currency):
             raise StaleSettings
         save_settings(connection, save.name, save.currency, save.settings)
     return reply(Settings, save.settings)
@@ -71,9 +76,46 @@ def change_log(
     return reply(list[ChangeRow], rows)
 
 
-@router.get("/export", responses=described())
+@router.get("/faults", response_model=list[Fault], responses=described())
+def faults(kitchens: InKitchen) -> Response:
+    """What is left out of the kitchen, because the database says of it what cannot be understood."""
+    return reply(list[Fault], list(kitchens.current().faults))
+
+
+@router.post("/faults/{sort}/{fault_id}/mend", status_code=204, responses=described(404, 422))
+def mend_fault(sort: FaultSort, fault_id: str, kitchens: InKitchen, actor: Actor) -> Response:
+    """Mend it: a recipe by its newest good revision, an item by letting go of what is wrong with it."""
+    with kitchens.database.writing(actor) as connection:
+        found = (one for one in kitchens.seen_by(connection).faults if (one.sort, one.id) == (sort, fault_id))
+        fault = next(found, None)
+        if fault is None:
+            raise NotFound(sort, fault_id)
+        mend(connection, fault, actor)
+    return Response(status_code=204)
+
+
+@router.get("/backups", response_model=list[Backup], responses=described())
+def backups(kept: InBackups) -> Response:
+    """The back-ups that are kept, the newest first; one is taken each day."""
+    return reply(list[Backup], [] if kept is None else kept.kept())
+
+
+@router.post("/backups", status_code=201, response_model=Backup, responses=described(422))
+def take_backup(kept: InBackups) -> Response:
+    """Take a back-up now."""
+    if kept is None:
+        english = "this Potrel was started without a folder for back-ups: ./run backup FILE writes one"
+        raise PotrelError(say("no_backup_folder", english))
+    return reply(Backup, kept.take(), 201)
+
+
+@router.get("/export", responses=described(422))
 def export(kitchens: InKitchen) -> Response:
-    """The whole kitchen as a kitchen document."""
+    """The whole kitchen as a kitchen document; refused where a part of it cannot be understood, rather than lack that."""
+    left_out = kitchens.current().faults
+    if left_out:
+        english = "the {sort} {name} cannot be understood, so a document would lack it: mend it first, or take a back-up"
+        raise PotrelError(say("export_would_lack", english, sort=left_out[0].sort, name=left_out[0].name))
     with kitchens.database.reading() as connection:
         text = write_kitchen(load_kitchen(connection))
     return download(text, "application/json", "potrel-kitchen.json")
@@ -105,6 +147,6 @@ def offers_as_xlsx(kitchens: InKitchen) -> Response:
 
 @router.get("/offers.xml", responses=described(), response_class=Response)
 def offers_as_ubl(kitchens: InKitchen) -> Response:
-    """All offers as a UBL 2.1 Catalogue."""
+    """All offers as a UBL 2.1 Catalogue; the newest, where there are more than one document may hold."""
     view = kitchens.costing().view
-    return download(write_catalogue(view.kitchen, view.kitchen.offers, view.on), "application/xml", "potrel-catalogue.xml")
+    return download(catalogue_that_fits(view.kitchen, view.on), "application/xml", "potrel-catalogue.xml")

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from decimal import Decimal
 from functools import lru_cache
 
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import plain
 from potrel.core.kitchen.quantities import parse_pack
 from potrel.core.numbers.units import canonical

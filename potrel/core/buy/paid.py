@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from decimal import Decimal
 
 from potrel.core.buy.purchase import pack_grams, standing
 from potrel.core.errors import Lack
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ZERO, Computed
 from potrel.core.kitchen.quantities import Pack

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 from datetime import date
 from decimal import Decimal
 from typing import Literal
 
+from potrel.core.frozen import dataclass
 from potrel.core.sentences import Sentence
 
 ListKind = Literal["price_list", "delivery", "credit_note"]

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections.abc import Iterable
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from datetime import date, timedelta
 from decimal import Decimal
 
 from potrel.core.errors import Lack
-from potrel.core.kitchen.items import Item
+from potrel.core.frozen import dataclass
+from potrel.core.kitchen.items import Item, Measure
 from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.quantities import Pack, Quantity
 from potrel.core.kitchen.supply import Offer
@@ -30,9 +31,9 @@ def weigh(quantity: Quantity, item: Item, system: MeasureSystem) -> Decimal | La
 
 def weight_of_one(unit: str, item: Item, system: MeasureSystem) -> Decimal | Lack:
     """The mass [g] of one of a canonical unit of an item, or what the item lacks for it."""
-    measure = _measure(item, unit)
+    measure = measure_of(item, unit)
     if measure is not None:
-        return measure
+        return measure.grams()
     match kind_of(unit):
         case "mass":
             return GRAMS[unit]
@@ -45,10 +46,9 @@ def weight_of_one(unit: str, item: Item, system: MeasureSystem) -> Decimal | Lac
     return Lack(say("no_weight", english, item=item.name, unit=unit), item.id, unit)
 
 
-def _measure(item: Item, unit: str) -> Decimal | None:
-    """The weight [g] of one of a unit, as it is noted with the item; None where it is not."""
-    noted = (mass for spelling, mass in item.measures.items() if canonical(spelling) == unit)
-    return next((mass.grams() for mass in noted), None)
+def measure_of(item: Item, unit: str) -> Measure | None:
+    """What is noted with an item of one of a canonical unit; None where nothing is."""
+    return next((one for spelling, one in item.measures.items() if canonical(spelling) == unit), None)
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,8 +68,17 @@ class Price:
 
 def pack_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack:
     """The mass [g] of a whole pack of an item, or what the item lacks for it."""
-    inner = weigh(pack.inner, item, system)
+    inner = inner_grams(pack, item, system)
     return inner if isinstance(inner, Lack) else inner * pack.count
+
+
+def inner_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack:
+    """The mass [g] of one container of a pack as purchased, or what the item lacks for it."""
+    measure = measure_of(item, pack.unit)
+    if measure is not None and measure.basis == "EP":
+        english = "1 {unit} of {item} is known only as it is ready to use: weigh one as it is bought, for the pack"
+        return Lack(say("only_ready", english, unit=pack.unit, item=item.name), item.id, pack.unit)
+    return weigh(pack.inner, item, system)
 
 
 @formula("price of the pack / kilos in the pack")
@@ -86,7 +95,7 @@ def drained_yield(drained_weight: Number, net_weight: Number) -> Number:
 
 def price_of(offer: Offer, item: Item, system: MeasureSystem) -> Price:
     """The AP price per gram [money/g] = price / mass of the pack, and the yield of draining: drained / net."""
-    inner = weigh(offer.pack.inner, item, system)
+    inner = inner_grams(offer.pack, item, system)
     if isinstance(inner, Lack):
         return Price(offer, None, None, inner)
     drained = None if offer.drained is None else drained_yield(offer.drained.grams(), inner)
@@ -111,7 +120,7 @@ class History:
     """The offers of one item in the order of their dates, those that a later one corrects or takes back left out."""
 
     def __init__(self, item: Item, offers: Iterable[Offer], system: MeasureSystem) -> None:
-        self.prices = sorted((price_of(offer, item, system) for offer in standing(offers)), key=_by_day_then_dearest)
+        self.prices = _in_order([price_of(offer, item, system) for offer in standing(offers)])
         self._preferred = item.preferred_supplier
         self._tiers = [self.prices]
         if self._preferred is not None:
@@ -122,7 +131,8 @@ class History:
     def on(self, day: date) -> Price | None:
         """The newest price in force on a day: the preferred supplier's if that one has any, else anybody's (and says so).
 
-        The cheapest of its day on a tie. None before the first offer, and where all have ended.
+        On one day the last that a supplier recorded, and of several suppliers the cheapest. None before the first offer, and
+        where all have ended.
         """
         if day not in self._known:
             self._known[day] = self._find(day)
@@ -143,8 +153,15 @@ class History:
         return max((one for one in (*began, *ended) if one <= day), default=None)
 
 
-def _by_day_then_dearest(price: Price) -> tuple[date, bool, Decimal]:
-    # The last of a day wins: a price that is known over one that is not, and then the cheapest.
-    if price.per_gram is None:
-        return (price.offer.on, False, ONE)
-    return (price.offer.on, True, -price.per_gram)
+def _in_order(recorded: list[Price]) -> list[Price]:
+    """Prices by their day, and on one day so that the last one holds.
+
+    Of one supplier that is the last recorded; between suppliers the cheapest, and one that is known over one that is not.
+    """
+    last = {(price.offer.on, price.offer.supplier): price for price in recorded}
+
+    def place(price: Price) -> tuple[date, bool, Decimal, str]:
+        of = last[price.offer.on, price.offer.supplier]
+        return (price.offer.on, of.per_gram is not None, -(ONE if of.per_gram is None else of.per_gram), of.offer.supplier)
+
+    return sorted(recorded, key=place)

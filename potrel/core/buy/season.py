@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from datetime import date, timedelta
 from decimal import Decimal
 
 from potrel.core.buy.purchase import History
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import Computed
 
 _YEAR = timedelta(days=365)

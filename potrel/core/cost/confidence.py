@@ -3,17 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal, NamedTuple
 
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Entry
 from potrel.core.kitchen.kinds import ONE, ZERO, Computed
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.needs import Needs
 
 Rests = Literal["own_tests", "book", "estimate"]
 YieldSort = Literal["preparation", "cooking"]
@@ -52,8 +51,11 @@ def rests_on(entry: Entry) -> Rests:
 def yields_of(recipe: Recipe, below: Callable[[str], frozenset[YieldUsed]], view: DayView) -> frozenset[YieldUsed]:
     """The yields that a recipe rests on, all its parts counted; `below` gives those of a recipe that it uses."""
     found: set[YieldUsed] = set()
+    items = view.items
     for stage in recipe.stages:
         for line in stage.lines:
+            if line.preparation is None and line.item in items and not items[line.item].cooking:
+                continue  # Nothing is said of any yield, as of most lines of a large kitchen.
             _collect(line, stage.method, found, below, view)
     for serving in recipe.servings:
         for _, line in serving.extras:
@@ -80,23 +82,10 @@ def _collect(
         found.add(YieldUsed(item.id, "cooking", cooking.method, rests_on(cooking)))
 
 
-def confidence_of(yields: Iterable[YieldUsed], needs: Needs, cost: Number, view: DayView) -> Confidence:
-    """How sure a cost [money] of some needs is."""
+def confidence_of(yields: Iterable[YieldUsed], bought: Number, at_old_prices: Number) -> Confidence:
+    """How sure a cost is of which so much [money] is bought, and so much of that at old prices."""
     kinds = [used.rests for used in yields]
-    share = _old_share(needs, cost, view)
+    share = ZERO
+    if isinstance(bought, Decimal) and bought > 0:
+        share = min(at_old_prices / bought, ONE)
     return Confidence(kinds.count("own_tests"), kinds.count("book"), kinds.count("estimate"), share)
-
-
-def _old_share(needs: Needs, cost: Number, view: DayView) -> Decimal:
-    """The share of what is spent on ingredients that is spent at old prices."""
-    old_items = view.old_items()
-    if not old_items or not isinstance(cost, Decimal):
-        return ZERO
-    bought, old = cost + needs.credit_value, ZERO
-    if bought <= 0:
-        return ZERO
-    for item in old_items & needs.borne.keys():
-        price = view.per_gram(item)
-        if price is not None:
-            old += needs.borne[item] * price
-    return min(old / bought, ONE)

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Set as AbstractSet
+from typing import NamedTuple
 
 from potrel.core.cost.confidence import NOTHING_KNOWN, Confidence, YieldUsed, confidence_of, yields_of
 from potrel.core.cost.portion import Portion, costed, portion_of, seasoned
 from potrel.core.errors import Problem, problem
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.arithmetic import Number, surely, total
@@ -36,6 +38,7 @@ class CostedRecipe:
     """All that is known of one recipe of a kitchen on a day. It never changes: what changes it makes another.
 
     `cost` is the food cost [money] of a batch before the seasoning allowance; without a price for all it is a lower bound.
+    Of what is bought for it, `at_old_prices` is bought at prices that have grown old [money].
     `problems` is all that keeps it from being complete: its own and that of its parts, and missing prices.
     """
 
@@ -46,6 +49,7 @@ class CostedRecipe:
     yields: frozenset[YieldUsed]
     portions: tuple[Portion, ...]
     cost: Number = ZERO
+    at_old_prices: Number = ZERO
     problems: tuple[Problem, ...] = ()
     confidence: Confidence = NOTHING_KNOWN
 
@@ -65,6 +69,15 @@ class CostedRecipe:
         found = frozenset(self.needs.borne)
         return found.union(*(portion.extra_needs.borne for portion in self.portions))
 
+    def bears(self, items: AbstractSet[str]) -> bool:
+        """Whether its batch or a portion of it bears the price of one of some items."""
+        every = (self.needs, *(portion.extra_needs for portion in self.portions))
+        return not all(needs.borne.keys().isdisjoint(items) for needs in every)
+
+    def touches(self, items: AbstractSet[str]) -> bool:
+        """Whether its batch or a portion of it has to do with one of some items in any way."""
+        return self.needs.touch(items) or any(portion.extra_needs.touch(items) for portion in self.portions)
+
     @property
     def named(self) -> frozenset[str]:
         """The items of which anything is in its batch or beside a portion of it: their allergens matter."""
@@ -73,6 +86,25 @@ class CostedRecipe:
     def portion(self, serving_id: str) -> Portion | None:
         """A portion by its serving; None where the recipe has none such."""
         return next((one for one in self.portions if one.serving.id == serving_id), None)
+
+
+class PriceShift(NamedTuple):
+    """By how much the prices per gram of some items differ between two views, and those of them that have grown old."""
+
+    prices: Mapping[str, Number]
+    old_prices: Mapping[str, Number]
+
+
+def shift_of(items: Iterable[str], before: DayView, after: DayView) -> PriceShift:
+    """What happened to the prices of some items between two views."""
+    items = list(items)
+    return PriceShift(
+        _difference(items, before.prices(), after.prices()), _difference(items, before.old_prices(), after.old_prices())
+    )
+
+
+def _difference(items: Iterable[str], before: Mapping[str, Number], after: Mapping[str, Number]) -> dict[str, Number]:
+    return {item: after.get(item, ZERO) - before.get(item, ZERO) for item in items}
 
 
 # Gives the costed recipe of an id that the kitchen has.
@@ -89,20 +121,31 @@ def cost_recipe(recipe: Recipe, below: Below, view: DayView) -> CostedRecipe:
         taken = flow_of(balance, sub, view).taken_by_name(balance, view)
     yields = yields_of(recipe, lambda part: below(part).yields, view)
     portions = tuple(portion_of(serving, balance, needs, sub, view) for serving in recipe.servings)
-    return repriced(CostedRecipe(recipe, balance, needs, taken, yields, portions), below, view)
+    return _priced(CostedRecipe(recipe, balance, needs, taken, yields, portions), below, view)
 
 
-def repriced(one: CostedRecipe, below: Below, view: DayView) -> CostedRecipe:
-    """A costed recipe at the prices of a view; its masses and needs stay as they are."""
-    cost = one.needs.cost(view.per_gram)
+def _priced(one: CostedRecipe, below: Below, view: DayView) -> CostedRecipe:
+    """A costed recipe at the prices of a view."""
+    return _costed(one, one.needs.cost(view.prices()), one.needs.bought(view.old_prices()), below, view)
+
+
+def repriced(one: CostedRecipe, shift: PriceShift, below: Below, view: DayView) -> CostedRecipe:
+    """A costed recipe in a view of other prices. Its masses and needs stay, so one product an item carries the change."""
+    needs = one.needs
+    return _costed(one, one.cost + needs.bought(shift.prices), one.at_old_prices + needs.bought(shift.old_prices), below, view)
+
+
+def _costed(one: CostedRecipe, cost: Number, at_old_prices: Number, below: Below, view: DayView) -> CostedRecipe:
     problems = tuple(_problems(one, below, view))
     batch = seasoned(cost, view.allowance(one.recipe))
     portions = tuple(
         costed(portion, batch, [_beside(extra, below, view) for _, extra in portion.extras], not problems, view)
         for portion in one.portions
     )
-    confidence = confidence_of(one.yields, one.needs, cost, view)
-    return replace(one, cost=cost, problems=problems, portions=portions, confidence=confidence)
+    confidence = confidence_of(one.yields, cost + one.needs.credit_value, at_old_prices)
+    return CostedRecipe(
+        one.recipe, one.balance, one.needs, one.taken, one.yields, portions, cost, at_old_prices, problems, confidence
+    )  # fmt: skip
 
 
 def flow(one: CostedRecipe, below: Below, view: DayView) -> Flow:
@@ -132,7 +175,7 @@ def line_cost(line: LineMass, below: Below, view: DayView) -> Number | None:
         if line.byproduct is None:
             return cost_of_part(line.ap / 1000, part.cost, part.mass / 1000) if surely(part.mass > 0) else None
         needs, mass = part.taken[line.byproduct]
-        return cost_of_part(line.ep / 1000, needs.cost(view.per_gram), mass / 1000) if surely(mass > 0) else None
+        return cost_of_part(line.ep / 1000, needs.cost(view.prices()), mass / 1000) if surely(mass > 0) else None
     credits = [credit.worth for credit in line.credits]
     if not bears_price(line):
         return -total(credits)
@@ -152,8 +195,10 @@ def priced_mass(line: LineMass) -> Number:
 
 def _problems(one: CostedRecipe, below: Below, view: DayView) -> Iterator[Problem]:
     yield from one.balance.problems
+    prices = view.prices()
     for line in one.balance.lines:
-        yield from _line_problems(line, line.stage, below, view)
+        if line.item not in prices or line.lack is not None:
+            yield from _line_problems(line, line.stage, below, view)
     for here in one.balance.stages:
         if here.taken_out and stage_shares(here, view.settings.byproduct_method, view) is None:
             english = 'stage "{stage}": say what a kilo of what goes on is worth, to share its cost by market value'

@@ -7,7 +7,7 @@ from collections.abc import Set as AbstractSet
 from datetime import date
 from threading import RLock
 
-from potrel.core.cost.costed_recipe import CostedRecipe, cost_recipe, flow, line_cost, repriced
+from potrel.core.cost.costed_recipe import CostedRecipe, cost_recipe, flow, line_cost, repriced, shift_of
 from potrel.core.cost.price_moves import PriceMoves
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kitchen import Kitchen
@@ -51,15 +51,24 @@ class Costing:
         known = self._costed.get(recipe_id)
         if known is not None:
             return known
+        self._cost([recipe_id])
+        return self._costed[recipe_id]
+
+    def cost_all(self) -> None:
+        """Cost all recipes that are not yet. RecipeLoop where one contains itself."""
+        self._cost(self.view.recipes)
+
+    def _cost(self, recipes: Iterable[str]) -> None:
+        """Cost some recipes and all that they use, as far as they are not yet."""
         with self._lock:
-            for one in order_of([recipe_id], self.view.uses, self._costed):
+            for one in order_of(recipes, self.view.uses, self._costed):
                 self._costed[one] = cost_recipe(self.view.recipes[one], self._costed.__getitem__, self.view)
-            return self._costed[recipe_id]
 
     def all(self) -> Iterator[CostedRecipe]:
         """All recipes of the kitchen, costed, in their order."""
-        for recipe_id in list(self.view.recipes):
-            yield self.of(recipe_id)
+        self.cost_all()
+        for recipe_id in self.view.recipes:
+            yield self._costed[recipe_id]
 
     def line_cost(self, line: LineMass) -> Number | None:
         """What a line costs [money], its by-products credited; None where it is not known."""
@@ -76,28 +85,29 @@ class Costing:
 
     def users_of(self, recipes: Collection[str]) -> set[str]:
         """The recipes that contain one of some recipes, at any depth."""
-        uses = self.view.uses
-        return above(recipes, ((one, uses(one)) for one in self.view.recipes)) - set(recipes)
+        return above(recipes, self.view.containers()) - set(recipes)
 
     def takers_of(self, items: AbstractSet[str]) -> list[str]:
         """The recipes whose batch or portion bears the price of one of some items, in their order."""
-        return [one.recipe.id for one in self.all() if not items.isdisjoint(one.items)]
+        return [one.recipe.id for one in self.all() if one.bears(items)]
 
     # -- other kitchens --------------------------------------------------------------------------------------------
 
     def replacing(self, recipe: Recipe) -> Costing:
         """This kitchen with a recipe added or replaced. RecipeLoop where it then contains itself."""
-        later = self.with_recipes([recipe])
-        order_of([recipe.id], later.view.uses)
-        return later
+        return self.with_recipes([recipe])
 
     def with_recipes(self, recipes: Sequence[Recipe], gone: Collection[str] = ()) -> Costing:
-        """This kitchen with recipes in the place of those with their ids, or added, and some taken away."""
+        """This kitchen with recipes in the place of those with their ids, or added, and some taken away.
+
+        RecipeLoop where one of them then contains itself.
+        """
         changed, view = {recipe.id for recipe in recipes} | set(gone), self.view.with_recipes(recipes, gone)
-        touched = above(changed, ((one, self.view.uses(one)) for one in self.view.recipes))
+        order_of([recipe.id for recipe in recipes], view.uses)
+        touched = above(changed, self.view.containers())
         if not changed <= self.view.recipes.keys():
             # Some may name already what is added only now.
-            touched |= above(changed, ((one, view.uses(one)) for one in view.recipes))
+            touched |= above(changed, view.containers())
         later = self._later(view, touched)
         later.moves = self.moves
         return later
@@ -113,13 +123,12 @@ class Costing:
         view, items = self.view.with_offers(offers), {offer.item for offer in offers}
         drained = {item for item in items if view.drained_yield(item) != self.view.drained_yield(item)}
         later = self._later(view, self._naming(drained) if drained else set())
-        with self._lock:
-            known = dict(later._costed)
-        reached = {one for one, costed in known.items() if not items.isdisjoint(costed.items)}
-        reached = above(reached, ((one, view.uses(one)) for one in known))
-        for one in order_of(sorted(reached), view.uses, known.keys() - reached):
-            if one in known:
-                later._costed[one] = repriced(known[one], later.of, view)
+        later.moves = self.moves.after(view, items)
+        shift = shift_of(items, self.view, view)
+        # They stand in the order in which they were costed, each after its parts.
+        for one, costed in list(later._costed.items()):
+            if costed.touches(items):
+                later._costed[one] = repriced(costed, shift, later._costed.__getitem__, view)
         return later
 
     def with_kitchen(self, kitchen: Kitchen) -> Costing:
@@ -131,10 +140,12 @@ class Costing:
     def _later(self, view: DayView, touched: AbstractSet[str]) -> Costing:
         later = Costing.of_view(view)
         with self._lock:
-            later._costed = {one: costed for one, costed in self._costed.items() if one not in touched}
+            later._costed = self._costed.copy()
+        for one in touched:
+            later._costed.pop(one, None)
         return later
 
     def _naming(self, items: AbstractSet[str]) -> set[str]:
         """The recipes that name one of some items, and all that contain one of those."""
         naming = {recipe.id for recipe in self.view.recipes.values() if not items.isdisjoint(recipe.uses_items())}
-        return above(naming, ((one, self.view.uses(one)) for one in self.view.recipes))
+        return above(naming, self.view.containers())

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 from decimal import Decimal
 
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.portion import Portion
 from potrel.core.cost.price_moves import PriceMoves
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE, ZERO, Computed, On
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.formula import Many, formula
@@ -66,7 +66,7 @@ def drift_of(one: CostedRecipe, portion: Portion, moves: PriceMoves, view: DayVi
     happened, factor = moves.since(since), portion.factor
     changes, batch, beside = happened.changes, one.needs.borne, portion.extra_needs.borne
     # Every portion of a kitchen comes through here for each board: a part is one product, and the factor comes last.
-    parts = [(changes[item] * batch[item], item) for item in changes.keys() & batch.keys()]
+    parts = [(changes[item] * mass, item) for item, mass in batch.items() if item in changes]
     if not changes.keys().isdisjoint(beside):
         parts, factor = _with_beside(parts, factor, beside, changes), ONE
     whole = sum([change for change, _ in parts], ZERO) * factor

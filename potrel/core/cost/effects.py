@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
 
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import Portion
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import Computed
 from potrel.core.kitchen.supply import Offer

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cache
 
 from potrel.core.cost.pricing import needs_labour, net_price
 from potrel.core.cost.pricing.card import contribution, gross_price, kept_of, share_of
 from potrel.core.errors import Problem, Warning, warning
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.servings import Pricing, Serving
 from potrel.core.numbers.arithmetic import Number, surely, total
 from potrel.core.numbers.formula import Many, formula
@@ -20,8 +20,8 @@ from potrel.core.pot.line_mass import LineMass, line_mass
 from potrel.core.pot.needs import Gathered, Needs, Sub
 from potrel.core.sentences import say
 
-# Common practice, no source: a starter is 120 to 240 ml, a main 250 to 450 ml.
-_USUAL_ML = (Decimal(120), Decimal(450))
+# Common practice, no source: less than a taster, or more than a large bowl of stew, is odd.
+_USUAL_ML = (Decimal(100), Decimal(600))
 
 
 @formula("batch yield * (1 - serving loss) / size")
@@ -117,21 +117,23 @@ def portion_of(serving: Serving, balance: Balance, needs: Needs, sub: Sub, view:
             gathered.items.setdefault(extra.item, view.zero)
     factor = None if portions is None else (1 + view.allowance(recipe)) / portions
     by_volume = serving.size.kind == "volume"
-    portion = Portion(serving, size, by_volume, portions, extras, gathered.needs(), factor)
-    return portion if portions is None else _with_time(portion, recipe.id, needs, portions, view)
+    times = (None, None, None) if portions is None else _times(serving, recipe.id, needs, portions, view)
+    return Portion(serving, size, by_volume, portions, extras, gathered.needs(), factor, *times)
 
 
-def _with_time(portion: Portion, recipe_id: str, needs: Needs, portions: Number, view: DayView) -> Portion:
-    serving, settings = portion.serving, view.settings
+def _times(
+    serving: Serving, recipe_id: str, needs: Needs, portions: Number, view: DayView
+) -> tuple[Number | None, Number | None, Number | None]:
+    """What labour, energy and overhead come to a portion [money]; None where the kitchen has no rate."""
+    settings = view.settings
     seconds = view.ask("portioning", recipe_id, serving.id, serving.portioning_seconds)
     labour = view.setting("labour_rate_per_hour", settings.labour_rate_per_hour)
     overhead = view.setting("overhead_rate_per_hour", settings.overhead_rate_per_hour)
     energy = view.setting("energy_price_per_kwh", settings.energy_price_per_kwh)
-    return replace(
-        portion,
-        labour_cost=None if labour is None else cost_of_time(needs.minutes, portions, seconds, labour),
-        overhead_cost=None if overhead is None else cost_of_time(needs.minutes, portions, seconds, overhead),
-        energy_cost=None if energy is None else cost_of_energy(needs.energy, portions, energy),
+    return (
+        None if labour is None else cost_of_time(needs.minutes, portions, seconds, labour),
+        None if energy is None else cost_of_energy(needs.energy, portions, energy),
+        None if overhead is None else cost_of_time(needs.minutes, portions, seconds, overhead),
     )
 
 
@@ -141,7 +143,11 @@ def costed(portion: Portion, batch: Number, beside: Sequence[Number], complete: 
     From the cost of an incomplete recipe nothing is concluded.
     """
     food = None if portion.portions is None else food_cost_of(batch, portion.portions, beside)
-    return replace(portion, food_cost=food, priced=_priced(portion, food, complete, view))
+    return Portion(
+        portion.serving, portion.size_g, portion.by_volume, portion.portions, portion.extras, portion.extra_needs,
+        portion.factor, portion.labour_cost, portion.energy_cost, portion.overhead_cost, food,
+        _priced(portion, food, complete, view),
+    )  # fmt: skip
 
 
 def _priced(portion: Portion, food: Number | None, complete: bool, view: DayView) -> Priced:

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from bisect import bisect_right
-from dataclasses import dataclass
+from collections.abc import Collection, Iterable
 from datetime import date
 from decimal import Decimal
 
+from potrel.core.frozen import dataclass
 from potrel.core.pot.day_view import DayView
 
 
@@ -30,14 +31,22 @@ class PriceMoves:
         """What happened to prices since a day."""
         found = self._days.get(day)
         if found is None:
-            found = self._days[day] = self._compute(day)
+            found = self._days[day] = self._compute(day, self._newer_than(day))
         return found
 
-    def _compute(self, day: date) -> Since:
+    def after(self, view: DayView, items: Collection[str]) -> PriceMoves:
+        """The moves in a view that differs in the offers of some items; what others did is taken over."""
+        later = PriceMoves(view)
+        for day, before in self._days.copy().items():
+            again = later._compute(day, items)
+            changes = {item: change for item, change in before.changes.items() if item not in items}
+            later._days[day] = Since({**changes, **again.changes}, before.unpriced.difference(items) | again.unpriced)
+        return later
+
+    def _compute(self, day: date, items: Iterable[str]) -> Since:
         changes: dict[str, Decimal] = {}
         unpriced: set[str] = set()
-        # Where no offer has begun or ended since that day, nothing has moved.
-        for item_id in self._newer_than(day):
+        for item_id in items:
             now = self._view.per_gram(item_id)
             if now is None:
                 continue
@@ -49,6 +58,7 @@ class PriceMoves:
         return Since(changes, frozenset(unpriced))
 
     def _newer_than(self, day: date) -> list[str]:
+        """The items of which an offer has begun or ended since a day: nothing else has moved."""
         if self._by_day is None:
             view = self._view
             changed = ((view.history(item).changed_on(view.on), item.id) for item in view.items.values())

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from decimal import Decimal
 
-from potrel.core.kitchen.items import Cooking, Entry, Item
+from potrel.core.kitchen.items import Cooking, Entry, Item, Preparation
 from potrel.core.kitchen.kinds import ONE, ZERO
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.numbers.formula import formula
@@ -29,8 +29,24 @@ def kilo_trimmed(view: DayView, item: Item, entry: Entry) -> Trimmed:
     return trimmed(_A_KILO, [stated(entry)], view.byproduct_method(item))
 
 
+@formula("usable kilo / cooking yield")
+def cooked_kilo_of(usable_kilo: Number, cooking_yield: Number) -> Number:
+    """What a kilo costs [money/kg] that was trimmed first and is cooked: what lies on the tray is trimmed already."""
+    return usable_kilo / cooking_yield
+
+
+def trim_before(item: Item, entry: Entry) -> Preparation | None:
+    """How an item is trimmed before it is cooked; None for a preparation, and where it has none or several."""
+    possible = [one for one in item.preparations if one.yield_ <= 1] if isinstance(entry, Cooking) else []
+    return possible[0] if len(possible) == 1 else None
+
+
 def usable_kilo(view: DayView, item: Item, entry: Entry, yield_: Decimal | None = None) -> Decimal | None:
     """What a usable kilo costs [money/kg] after a treatment, at another yield where one is given; None where not known."""
+    before = trim_before(item, entry)
+    if before is not None:
+        trimmed_kilo = usable_kilo(view, item, before)
+        return None if trimmed_kilo is None else cooked_kilo_of(trimmed_kilo, entry.yield_ if yield_ is None else yield_)
     per_kg, trim = view.per_kg(item.id), kilo_trimmed(view, item, entry)
     if per_kg is None or trim.lack is not None:
         return None

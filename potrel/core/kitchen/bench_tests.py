@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
 from potrel.core.errors import BadDocument, OutOfRange
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import ZERO, Computed, Flag, Id, Mass, Minutes, Name, Note, On, Value, plain
 from potrel.core.numbers.arithmetic import Number, total

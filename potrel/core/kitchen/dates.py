@@ -5,20 +5,27 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date, timedelta
 
+from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.supply import Offer
 
 
 def shifted(kitchen: Kitchen, by: timedelta) -> Kitchen:
-    """The kitchen with every date (offers, credits, tests, set prices, measured yields) moved by so much."""
+    """The kitchen with every date (offers, labels read, credits, tests, set prices, measured yields) moved by so much."""
     return replace(
         kitchen,
+        items=tuple(_shifted_item(item, by) for item in kitchen.items),
         offers=tuple(_shifted_offer(offer, by) for offer in kitchen.offers),
         recipes=tuple(_shifted_recipe(recipe, by) for recipe in kitchen.recipes),
         credits=tuple(replace(credit, on=credit.on + by) for credit in kitchen.credits),
         tests=tuple(replace(test, on=test.on + by) for test in kitchen.tests),
     )
+
+
+def _shifted_item(item: Item, by: timedelta) -> Item:
+    check = item.allergen_check
+    return item if check is None else replace(item, allergen_check=replace(check, on=check.on + by))
 
 
 def _shifted_offer(offer: Offer, by: timedelta) -> Offer:

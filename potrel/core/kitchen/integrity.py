@@ -10,9 +10,9 @@ from potrel.core.kitchen.checks import refuse_twice
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.order import order_of
-from potrel.core.kitchen.quantities import Quantity, parse_quantity
+from potrel.core.kitchen.quantities import Quantity, unit_called
 from potrel.core.kitchen.recipes import Recipe
-from potrel.core.numbers.units import is_known_count
+from potrel.core.numbers.units import canonical, is_known_count, kind_of
 from potrel.core.sentences import Sentence, say
 
 T = TypeVar("T")
@@ -37,6 +37,7 @@ def check_kitchen(kitchen: Kitchen) -> None:
     units = known_units(kitchen.items)
     for place, item in enumerate(kitchen.items):
         _known(f"items[{place}]", "supplier", item.preferred_supplier, suppliers)
+        _at(f"items[{place}] ({item.id})", check_measure_names, item)
     _check_offers(kitchen, items, suppliers, units)
     _check_credits(kitchen, items, suppliers)
     for place, test in enumerate(kitchen.tests):
@@ -99,7 +100,28 @@ def _check_credits(kitchen: Kitchen, items: Collection[str], suppliers: Collecti
 
 def known_units(items: Iterable[Item]) -> set[str]:
     """The count units that some item of the kitchen gives a weight."""
-    return {parse_quantity(f"1 {unit}").unit for item in items for unit in item.measures}
+    # One that no quantity can be written in does no harm: it is known to nobody.
+    return {canonical(unit) for item in items for unit in item.measures}
+
+
+def check_measure_names(item: Item) -> None:
+    """BadDocument where a measure of an item has a name in which no quantity could be written."""
+    for name in item.measures:
+        _at(f"measures.{name}", unit_called, name)
+
+
+def check_measures(item: Item) -> None:
+    """The same of an item that is typed now; and BadDocument where two measures mean the same unit, or one is a mass."""
+    check_measure_names(item)
+    seen: dict[str, str] = {}
+    for name in item.measures:
+        where, unit = f"measures.{name}", canonical(name)
+        if kind_of(unit) == "mass":
+            raise BadDocument(where, say("measure_of_mass", '"{name}" is a mass already: it needs no weight', name=name))
+        if unit in seen:
+            english = '"{name}" and "{other}" mean the same unit: keep one of them'
+            raise BadDocument(where, say("same_measure", english, name=name, other=seen[unit]))
+        seen[unit] = name
 
 
 def refuse_unknown_unit(quantity: Quantity, units: Collection[str]) -> None:

@@ -2,18 +2,38 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
-from typing import Literal
+from dataclasses import field
+from decimal import Decimal
+from typing import Annotated, Literal
 
 from potrel.core.errors import OutOfRange
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.checks import check_band, refuse_twice
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import ONE, ZERO, Bulk, Density, Id, Mass, Minutes, Name, Positive, Share, Value, Yield
+from potrel.core.kitchen.kinds import (
+    A_MASS,
+    ONE,
+    ZERO,
+    Bulk,
+    Density,
+    Gtin,
+    Id,
+    Mass,
+    Minutes,
+    Name,
+    On,
+    Positive,
+    Share,
+    Shorthand,
+    Value,
+    Yield,
+)  # fmt: skip
 from potrel.core.kitchen.provenance import Provenance, read_source
 from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.numbers.rounding import exceeds
 
 LossTo = Literal["air", "pot"]
+Basis = Literal["AP", "EP"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,6 +43,40 @@ class Vessel(Keyed):
     id: Id
     name: Name
     capacity: Bulk | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Measure(Keyed):
+    """What one of a count unit weighs, of the thing as purchased (AP) or ready to use (EP), with its band and source.
+
+    Without a source it was weighed in this kitchen.
+    """
+
+    weighs: Mass
+    basis: Basis = "AP"
+    low: Mass | None = None
+    high: Mass | None = None
+    source: Name | None = None
+
+    def __post_init__(self) -> None:
+        band = [None if end is None else end.grams() for end in (self.low, self.high)]
+        check_band("the weight of one", self.weighs.grams(), *band)
+
+    def grams(self) -> Decimal:
+        """What one weighs [g]."""
+        return self.weighs.grams()
+
+
+def _read_measure(text: str) -> Measure:
+    return Measure(A_MASS.read(text))
+
+
+def _written_measure(measure: Measure) -> str | None:
+    """A measure as its weight alone, where that says all of it."""
+    return measure.weighs.text if measure == Measure(measure.weighs) else None
+
+
+AnyMeasure = Annotated[Measure, Shorthand(_read_measure, _written_measure)]
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,11 +162,23 @@ Entry = Preparation | Cooking
 
 
 @dataclass(frozen=True, slots=True)
+class AllergenCheck(Keyed):
+    """Somebody read the label: when, who, and of which article (its supplier, that one's code, its GTIN). It holds for that."""
+
+    on: On
+    by: Name
+    supplier: Id | None = None
+    code: Name | None = None
+    gtin: Gtin | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class Item(Keyed):
     """Something bought. `density` is kg per litre; `measures` give the weight of one of each count unit.
 
     Of a stock base or cube, `ready_litres_per_kg` is what a kilo makes with water; `salt_share` is its salt by mass.
     `byproduct_method` is how its trimmings share its cost, where that is not as the kitchen does it.
+    No allergens and no `allergen_check` means that nobody looked, never that there are none.
     """
 
     id: Id
@@ -120,13 +186,14 @@ class Item(Keyed):
     kind: Name
     density: Density | None = None
     preferred_supplier: Id | None = None
-    measures: dict[Name, Mass] = field(default_factory=dict)
+    measures: dict[Name, AnyMeasure] = field(default_factory=dict)
     preparations: tuple[Preparation, ...] = ()
     cooking: tuple[Cooking, ...] = ()
     allergens: tuple[Name, ...] = ()
     ready_litres_per_kg: Positive | None = None
     salt_share: Share | None = None
     byproduct_method: ByproductMethod | None = None
+    allergen_check: AllergenCheck | None = None
 
     def __post_init__(self) -> None:
         refuse_twice("preparation", (p.id for p in self.preparations))

@@ -7,13 +7,14 @@ as one; `potrel.formats` reads and writes documents by it.
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
+from collections.abc import Callable
 from datetime import date, datetime
 from decimal import Decimal
 from typing import Annotated, Any, ClassVar
 
 from potrel.core.errors import BadQuantity, OutOfRange
-from potrel.core.kitchen.quantities import Pack, Quantity, parse_pack, parse_quantity
+from potrel.core.frozen import dataclass
+from potrel.core.kitchen.quantities import Pack, Quantity, is_told_two_ways, parse_pack, parse_quantity, plain_number
 from potrel.core.numbers.rounding import half_even
 from potrel.core.sentences import say
 
@@ -22,6 +23,7 @@ PLACES, DIGITS = 12, 12
 _DECIMAL = rf"^-?(0|[1-9][0-9]{{0,{DIGITS - 1}}})(\.[0-9]{{1,{PLACES}}})?$"
 _BARE_ID = "[A-Za-z0-9][A-Za-z0-9_.-]{0,79}"
 _ID = f"^{_BARE_ID}$"
+_IN_ANOTHER_WAY = re.compile(r"[,%€£$'’ ]|per ?cent")
 _SMALLEST = Decimal(1).scaleb(-PLACES)
 
 
@@ -48,7 +50,9 @@ def rounded(value: Decimal) -> str:
     >>> rounded(Decimal("0.5359712345"))
     '0.535971'
     """
-    return plain(half_even(value, 6))
+    # With six places behind it there always is a point, and no exponent: the quick way to the same as `plain`.
+    text = str(half_even(value, 6)).rstrip("0").rstrip(".")
+    return "0" if text in ("-0", "") else text
 
 
 def carried(value: Decimal) -> Decimal:
@@ -74,7 +78,13 @@ class Amount:
     low: Decimal | None = None
     high: Decimal | None = None
     above: bool = False
+    percent: bool = False
     pattern: ClassVar[str | None] = _DECIMAL
+
+    def tidied(self, text: str) -> str:
+        """What people type, as the document writes it: "4,50" is 4.50, and of a share "28%" is 0.28."""
+        # What is a plain number already, or none at all, is for the pattern to judge.
+        return plain_number(text, percent=self.percent) if _IN_ANOTHER_WAY.search(text) else text
 
     def read(self, text: str) -> Decimal:
         """The decimal that `text` spells; OutOfRange where it breaks the bounds."""
@@ -132,8 +142,16 @@ class Measured:
         return quantity
 
     def write(self, value: Quantity) -> str:
-        """The quantity as it was typed."""
-        return value.text
+        """The quantity as it was typed, but where that could be read in two ways."""
+        return f"{plain(value.amount)} {value.unit}" if is_told_two_ways(value.text) else value.text
+
+
+@dataclass(frozen=True)
+class Shorthand:
+    """Marks a part that is written as a text alone where that says all of it; else as the whole part."""
+
+    read: Callable[[str], Any]
+    write: Callable[[Any], str | None]
 
 
 @dataclass(frozen=True)
@@ -237,6 +255,7 @@ Form = Annotated[
     ),
 ]
 Name = Annotated[str, Matching("a name: 1 to 200 characters on one line", r"^[^\x00-\x1f\x7f]{1,200}$")]
+Cell = Annotated[str, Matching("a cell: at most 200 characters on one line", r"^[^\x00-\x1f\x7f]{0,200}$")]
 Note = Annotated[str, Matching("a note: at most 2,000 characters", r"^[^\x00]{0,2000}$")]
 Currency = Annotated[str, Matching("a currency: three capital letters, such as EUR", r"^[A-Z]{3}$")]
 On = Annotated[date, Day()]
@@ -247,19 +266,21 @@ Gtin = Annotated[str, Matching("a GTIN: 8, 12, 13 or 14 digits", r"^([0-9]{8}|[0
 Address = Annotated[str, Matching("an address: http:// or https:// and no space", r"^https?://[^\s\x00-\x1f]{1,400}$")]
 TimeOfDay = Annotated[str, Matching("a time of day: such as 06:30", r"^([01][0-9]|2[0-3]):[0-5][0-9]$")]
 
-Money = Annotated[Decimal, Amount("a price", low=ZERO)]
+A_PRICE = Amount("a price", low=ZERO)
+Money = Annotated[Decimal, A_PRICE]
 Value = Annotated[Decimal, Amount("a value per kilo")]
-Share = Annotated[Decimal, Amount("a share", low=ZERO, high=ONE)]
-PositiveShare = Annotated[Decimal, Amount("a share", low=ZERO, high=ONE, above=True)]
+Share = Annotated[Decimal, Amount("a share", low=ZERO, high=ONE, percent=True)]
+PositiveShare = Annotated[Decimal, Amount("a share", low=ZERO, high=ONE, above=True, percent=True)]
 Rate = Annotated[Decimal, Amount("a rate", low=ZERO)]
 Minutes = Annotated[Decimal, Amount("a time", low=ZERO, high=Decimal(20160))]
 Celsius = Annotated[Decimal, Amount("a temperature", low=Decimal(-40), high=Decimal(400))]
-Yield = Annotated[Decimal, Amount("a yield", low=ZERO, high=Decimal(20), above=True)]
+Yield = Annotated[Decimal, Amount("a yield", low=ZERO, high=Decimal(20), above=True, percent=True)]
 Density = Annotated[Decimal, Amount("a density", low=Decimal("0.01"), high=Decimal(5))]
 Positive = Annotated[Decimal, Amount("an amount", low=ZERO, above=True)]
 Computed = Annotated[Decimal, Shown()]
 
 AnyQuantity = Annotated[Quantity, Measured("a quantity")]
-Mass = Annotated[Quantity, Measured("a weight", ("mass",))]
+A_MASS = Measured("a weight", ("mass",))
+Mass = Annotated[Quantity, A_MASS]
 Bulk = Annotated[Quantity, Measured("a size", ("mass", "volume"))]
 PackOf = Annotated[Pack, Packed()]

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from potrel.core.errors import BadDocument
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.bench_tests import BenchTest
 from potrel.core.kitchen.items import Item, Vessel
 from potrel.core.kitchen.keyed import Keyed

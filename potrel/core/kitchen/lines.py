@@ -2,17 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-from typing import Literal
-
 from potrel.core.errors import BadDocument
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.checks import refuse_unless_one
-from potrel.core.kitchen.items import LossTo
+from potrel.core.kitchen.items import Basis, LossTo
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import AnyQuantity, Id, Name, Yield
 from potrel.core.sentences import say
-
-Basis = Literal["AP", "EP"]
 
 
 def listed(preparation: str | tuple[str, ...] | None) -> tuple[str, ...]:
@@ -28,6 +24,7 @@ class Line(Keyed):
     the difference goes ("air" or "pot"), where that is not as the method's default says.
     With `byproduct`, it is not the thing itself but what is left of it elsewhere: what falls off an item at its
     preparation, or what is taken out of a recipe, by its name, at what it is worth.
+    `note` is what is said beside that no figure rests on: a cut without a yield here, "about 400 g".
     """
 
     quantity: AnyQuantity
@@ -39,6 +36,7 @@ class Line(Keyed):
     cook_yield: Yield | None = None
     byproduct: Name | None = None
     loss_to: LossTo | None = None
+    note: Name | None = None
 
     def __post_init__(self) -> None:
         refuse_unless_one("a line", self.item, self.recipe)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Collection, Container, Iterable
+from collections.abc import Callable, Collection, Container, Iterable, Mapping
 from graphlib import CycleError, TopologicalSorter
 
 from potrel.core.errors import RecipeLoop
@@ -29,12 +29,8 @@ def order_of(roots: Iterable[str], uses: Callable[[str], Collection[str]], known
         raise RecipeLoop(tuple(reversed(loop))) from None
 
 
-def above(changed: Iterable[str], uses: Iterable[tuple[str, Collection[str]]]) -> set[str]:
-    """The recipes of `changed` and all that contain one of them at any depth."""
-    containers: dict[str, list[str]] = {}
-    for recipe, parts in uses:
-        for part in parts:
-            containers.setdefault(part, []).append(recipe)
+def above(changed: Iterable[str], containers: Mapping[str, Collection[str]]) -> set[str]:
+    """The recipes of `changed` and all that contain one of them at any depth; `containers` names those that do so directly."""
     found: set[str] = set()
     todo = list(changed)
     while todo:

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
 from potrel.core.errors import BadDocument
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Count, Name, On
 from potrel.core.sentences import say

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from decimal import Decimal
 from typing import ClassVar, Literal
 
 from potrel.core.errors import BadDocument
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.checks import refuse_twice, refuse_unless_one
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import (
@@ -36,7 +36,7 @@ from potrel.core.kitchen.servings import Serving
 from potrel.core.sentences import say
 
 Rule = Literal["keep", "yield", "evaporate", "reduce", "top_up"]
-Lid = Literal["on", "off", "ajar"]
+Lid = Literal["on", "off", "ajar", "sealed", "covered_then_open"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -151,7 +151,10 @@ class MeasuredYield(Keyed):
 
 @dataclass(frozen=True, slots=True)
 class Recipe(Keyed):
-    """A soup, stew or stock: stages in order, and the servings it is sold in (none for a base)."""
+    """A soup, stew or stock: stages in order, and the servings it is sold in (none for a base).
+
+    `allowance_covers` names what the seasoning allowance stands for: celery salt, curry powder, a sauce.
+    """
 
     id: Id
     name: Name
@@ -162,6 +165,7 @@ class Recipe(Keyed):
     measured_yield: MeasuredYield | None = None
     use_measured_yield: Flag = False
     note: Note | None = None
+    allowance_covers: tuple[Name, ...] = ()
 
     def __post_init__(self) -> None:
         refuse_twice("stage", (s.id for s in self.stages))
@@ -194,10 +198,10 @@ class Recipe(Keyed):
             for line in stage.lines:
                 name, count = line.id, 1
                 if not name:
-                    name = line.uses
+                    name = uses = line.uses
                     while name in used:
                         count += 1
-                        name = f"{line.uses}-{count}"
+                        name = f"{uses}-{count}"
                     used.add(name)
                 ids.append(name)
         return ids

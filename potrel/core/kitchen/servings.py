@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from typing import ClassVar, Literal
 
 from potrel.core.errors import BadDocument, OutOfRange
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import ZERO, Bulk, Id, Minutes, Money, Name, On, Positive, PositiveShare, Rate, Share
 from potrel.core.kitchen.lines import Line

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
 from potrel.core.errors import BadDocument, OutOfRange
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import ZERO, Minutes, Positive, PositiveShare, Rate, Share
 from potrel.core.numbers.units import MeasureSystem

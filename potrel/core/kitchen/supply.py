@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import field
 
 from potrel.core.errors import BadDocument, OutOfRange
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.gtin import check_digit_fits
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Address, Flag, Gtin, Id, Mass, Money, Name, On, PackOf, Positive, TimeOfDay

@@ -14,10 +14,10 @@ from __future__ import annotations
 import inspect
 import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from functools import cache
 from typing import Any, TypeVar
 
+from potrel.core.frozen import dataclass
 from potrel.core.numbers.arithmetic import Number
 
 F = TypeVar("F", bound=Callable[..., Any])

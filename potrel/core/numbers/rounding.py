@@ -11,6 +11,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from decimal import ROUND_CEILING, ROUND_FLOOR, ROUND_HALF_EVEN, ROUND_HALF_UP, Context, Decimal
 from fractions import Fraction
+from functools import cache
 from typing import Any, cast
 
 from potrel.core.numbers.arithmetic import Number, surely
@@ -89,7 +90,7 @@ def half_up(value: Decimal, places: int) -> Decimal:
     >>> half_up(Decimal("2.105"), 2), half_up(Decimal("-2.105"), 2)
     (Decimal('2.11'), Decimal('-2.11'))
     """
-    return _to_places(value, places, ROUND_HALF_UP)
+    return _DUSTLESS.plus(value).quantize(_step(places), ROUND_HALF_UP, _WIDE)
 
 
 def half_even(value: Decimal, places: int) -> Decimal:
@@ -98,11 +99,12 @@ def half_even(value: Decimal, places: int) -> Decimal:
     >>> half_even(Decimal("0.0000005"), 6), half_even(Decimal("0.0000015"), 6)
     (Decimal('0.000000'), Decimal('0.000002'))
     """
-    return _to_places(value, places, ROUND_HALF_EVEN)
+    return _DUSTLESS.plus(value).quantize(_step(places), ROUND_HALF_EVEN, _WIDE)
 
 
-def _to_places(value: Decimal, places: int, how: str) -> Decimal:
-    return dustless(value).quantize(Decimal(1).scaleb(-places), rounding=how, context=_WIDE)
+@cache
+def _step(places: int) -> Decimal:
+    return Decimal(1).scaleb(-places)
 
 
 def exceeds(value: Number, limit: Number) -> bool:

@@ -44,7 +44,7 @@ _IMPERIAL_VOLUMES = {
 
 MILLILITRES: dict[MeasureSystem, dict[str, Decimal]] = {
     "us": {**_METRIC_VOLUMES, **_US_VOLUMES},
-    "metric": {**_METRIC_VOLUMES, **_US_VOLUMES, **_METRIC_SPOONS},
+    "metric": {**_METRIC_VOLUMES, **_IMPERIAL_VOLUMES, **_METRIC_SPOONS},
     "imperial": {**_METRIC_VOLUMES, **_IMPERIAL_VOLUMES, **_METRIC_SPOONS},
 }
 
@@ -55,7 +55,8 @@ COUNT_WORDS = frozenset({
     "each", "piece", "bunch", "head", "bulb", "clove", "stick", "stalk", "rib", "leaf", "sprig", "handful", "pinch",
     "splash", "dollop", "slice", "rasher", "knob", "ear", "small", "medium", "large", "can", "tin", "jar", "carton",
     "bag", "box", "crate", "tray", "net", "pack", "packet", "punnet", "sachet", "cube", "sheet", "fillet", "portion",
-    "lid", "cob",
+    "lid", "cob", "dash", "glug", "drizzle", "grating", "thumb", "spear", "wedge", "strip", "square", "loaf", "bottle",
+    "floret", "pod", "segment", "bundle", "sack", "tub", "pot", "tube", "link", "steak", "breast", "thigh", "leg",
 })  # fmt: skip
 
 _SPELLINGS = {

@@ -6,10 +6,11 @@ Masses are in grams. Mass in = mass out + what evaporated or shrank + what was t
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from decimal import Decimal
 
 from potrel.core.errors import Problem, Warning, problem, warning
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE, ZERO, plain
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.recipes import Recipe, Stage, TakeOut
@@ -135,10 +136,11 @@ class _Pot:
 
     def _unknown(self, line: Line, line_id: str, stage: Stage) -> LineMass:
         zero = self.view.zero
-        return LineMass(stage.id, line_id, line.item, line.recipe, line, zero, zero, known=False)
+        recipe = line.recipe if line.recipe in self.view.recipes else None
+        return LineMass(stage.id, line_id, line.item, recipe, line, zero, zero, known=False)
 
     def _work(self, stage: Stage, lines: Sequence[LineMass]) -> None:
-        mass_in = total(line.put for line in lines) + total(self._handed_on(stage))
+        mass_in = total([line.put for line in lines]) + total(self._handed_on(stage))
         changed = self._change(stage, mass_in)
         taken = tuple(TakenOut(out, self._taken_mass(stage, out)) for out in stage.take_out)
         masses = [one.mass for one in taken]
@@ -239,7 +241,8 @@ class _Pot:
 
     def _note_drought(self, stage: Stage, lines: Sequence[LineMass], mass_in: Number) -> None:
         """Pulses and barley cannot drink more than there is in the pot."""
-        swollen = [one.own for one in lines if one.cooked is not None and one.cooked.to == "pot" and surely(one.own > one.ep)]
+        in_pot = [one for one in lines if one.cooked is not None and one.cooked.to == "pot"]
+        swollen = [one.own for one in in_pot if surely(one.own > one.ep)]
         if swollen and self._mass_known() and exceeds(total(swollen), mass_in):
             english = "what cooks here takes up more than there is in the pot: put in the liquid that it swells with"
             self.warnings.append(warning(say("too_dry", english), stage.id))

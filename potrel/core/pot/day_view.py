@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from copy import copy
 from dataclasses import replace
 from datetime import date, timedelta
@@ -49,12 +49,13 @@ class DayView:
         self._offers = _by_item(kitchen.offers)
         # What was looked up before. Each is filled one entry at a time, and none is walked through: threads may share them.
         self._histories: dict[str, History] = {}
-        self._per_gram: dict[str, Number | None] = {}
         self._weights: dict[tuple[str, str], Decimal | Lack] = {}
         self._uses: dict[str, frozenset[str]] = {}
+        self._containers: Mapping[str, Sequence[str]] | None = None
         self._steps: dict[tuple[str, str], Step | None] = {}
         self._cooking: dict[tuple[str, str], Cooking | None] = {}
-        self._old_items: frozenset[str] | None = None
+        self._prices: dict[str, Number] | None = None
+        self._old_prices: dict[str, Number] | None = None
 
     # -- other kitchens --------------------------------------------------------------------------------------------
 
@@ -92,8 +93,10 @@ class DayView:
             later.recipes.pop(recipe, None)
         later.kitchen = replace(self.kitchen, recipes=tuple(later.recipes.values()))
         # What uses what stands, but for these; a new one may be what others name already, one that left no more.
-        known = self._uses.copy() if not left and changed.keys() <= self.recipes.keys() else {}
-        later._uses = {one: used for one, used in known.items() if one not in changed}
+        later._uses = self._uses.copy() if not left and changed.keys() <= self.recipes.keys() else {}
+        for one in changed:
+            later._uses.pop(one, None)
+        later._containers = None
         return later
 
     def with_kitchen(self, kitchen: Kitchen) -> DayView:
@@ -105,8 +108,10 @@ class DayView:
 
     def _forget_items(self, touched: set[str], *, offers_only: bool) -> None:
         self._histories = {item: known for item, known in self._histories.copy().items() if item not in touched}
-        self._per_gram = {item: known for item, known in self._per_gram.copy().items() if item not in touched}
-        self._old_items = None
+        if self._prices is not None:
+            untouched = {item: known for item, known in self._prices.items() if item not in touched}
+            self._prices = {**untouched, **self._priced(touched & self.items.keys())}
+        self._old_prices = None
         # A drained weight follows from the offer in force.
         self._steps = {key: known for key, known in self._steps.copy().items() if key[0] not in touched}
         if not offers_only:
@@ -134,6 +139,16 @@ class DayView:
             self._uses[recipe_id] = used
         return used
 
+    def containers(self) -> Mapping[str, Sequence[str]]:
+        """By recipe, those that contain it as a line of their own."""
+        if self._containers is None:
+            found: defaultdict[str, list[str]] = defaultdict(list)
+            for recipe in self.recipes:
+                for part in self.uses(recipe):
+                    found[part].append(recipe)
+            self._containers = dict(found)
+        return self._containers
+
     # -- prices ----------------------------------------------------------------------------------------------------
 
     def offers_of(self, item_id: str) -> tuple[Offer, ...]:
@@ -159,23 +174,31 @@ class DayView:
 
     def per_gram(self, item_id: str) -> Number | None:
         """The AP price [money/g] of an item today, None where it is not known."""
-        if item_id not in self._per_gram:
-            stated = self.stated_per_gram(item_id)
-            self._per_gram[item_id] = None if stated is None else self.ask("price", item_id, "", stated)
-        return self._per_gram[item_id]
+        return self.prices().get(item_id)
 
     def per_kg(self, item_id: str) -> Number | None:
         """The AP price [money/kg] of an item today, None where it is not known."""
         per_gram = self.per_gram(item_id)
         return None if per_gram is None else per_gram * 1000
 
-    def old_items(self) -> frozenset[str]:
-        """The items whose price in force has grown old: it began more days ago than the settings call new."""
-        if self._old_items is None:
+    def prices(self) -> Mapping[str, Number]:
+        """The AP prices [money/g] today of all items that have one."""
+        if self._prices is None:
+            self._prices = self._priced(self.items)
+        return self._prices
+
+    def _priced(self, items: Iterable[str]) -> dict[str, Number]:
+        stated = ((item, self.stated_per_gram(item)) for item in items)
+        return {item: self.ask("price", item, "", price) for item, price in stated if price is not None}
+
+    def old_prices(self) -> Mapping[str, Number]:
+        """Those of them that have grown old: they began more days ago than the settings call new."""
+        if self._old_prices is None:
             oldest = self.on - timedelta(days=int(self.settings.old_price_days))
-            prices = ((item, self.price(item)) for item in self.items)
-            self._old_items = frozenset(item for item, price in prices if price is not None and price.offer.on < oldest)
-        return self._old_items
+            began = ((item, self.price(item)) for item in self.prices())
+            old = [item for item, price in began if price is not None and price.offer.on < oldest]
+            self._old_prices = {item: self.prices()[item] for item in old}
+        return self._old_prices
 
     # -- weights ---------------------------------------------------------------------------------------------------
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 
+from potrel.core.buy.purchase import measure_of
 from potrel.core.errors import Lack, Problem, problem
-from potrel.core.kitchen.items import Item
+from potrel.core.frozen import dataclass
+from potrel.core.kitchen.items import Basis, Item
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.recipes import Recipe, Stage, TopUpWith
 from potrel.core.numbers.arithmetic import Number, product, surely
@@ -75,6 +76,12 @@ class LineMass:
         return self.ep if self.cooked is None else self.ep - self.cooked.up
 
 
+def basis_of(line: Line, item: Item) -> Basis:
+    """Whether a line is told as purchased or ready to use: a measure of the ready thing is EP, whatever the line says."""
+    measure = measure_of(item, line.quantity.unit)
+    return "EP" if measure is not None and measure.basis == "EP" else line.basis
+
+
 def line_mass(line: Line, line_id: str, recipe_id: str, stage: Stage | None, view: DayView) -> LineMass | Problem:
     """A line's masses, or what is missing for them. `stage` is None for a line that is served beside the pot."""
     where = None if stage is None else stage.id
@@ -97,10 +104,12 @@ def line_mass(line: Line, line_id: str, recipe_id: str, stage: Stage | None, vie
         return problem("missing_weight", stated.said, where, line_id, item.id, stated.unit, affects_mass=True)
     ap = ep = view.ask("quantity", recipe_id, line_id, stated)
     if not steps:
-        cook = None if stage is None else cooked(line, line_id, recipe_id, item, stage, ep, view)
+        cook = None
+        if stage is not None and (item.cooking or line.cook_yield is not None):
+            cook = cooked(line, line_id, recipe_id, item, stage, ep, view)
         return LineMass(where or "", line_id, item.id, None, line, ap, ep, cook)
     yields = [step.yield_ for step in steps]
-    if line.basis == "AP":
+    if basis_of(line, item) == "AP":
         ep = usable_of(ap, yields)
     else:
         ap = to_buy_for(ep, yields)

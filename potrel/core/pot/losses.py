@@ -6,27 +6,26 @@ its moisture; pulses and barley drink from the pot. Which methods do what is com
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Item, LossTo
 from potrel.core.kitchen.lines import Line
+from potrel.core.kitchen.methods import method_called
 from potrel.core.kitchen.recipes import Stage
 from potrel.core.numbers.arithmetic import Number, larger
 from potrel.core.numbers.formula import formula
 from potrel.core.pot.day_view import DayView
 
-# Every method that is not here sends up what is lost, as does none: roast, bake, grill, brown, sear, fry, steam among them.
-_INTO_THE_POT = frozenset({"simmer", "boil", "poach", "braise", "stew", "soak", "pressure", "slow"})
-_UNDER_A_LID = frozenset({"sweat"})
+_COVERED = frozenset({"on", "sealed"})
 
 
 def loss_to(stage: Stage, said: LossTo | None) -> LossTo:
     """Where what is lost in a stage goes: where somebody said so, else as its method does (a sweat, by its lid)."""
     if said is not None:
         return said
-    method = (stage.method or "").strip().lower()
-    covered = method in _UNDER_A_LID and stage.lid == "on"
-    return "pot" if covered or method in _INTO_THE_POT else "air"
+    method = method_called(stage.method or "")
+    if method is None:
+        return "air"
+    return "pot" if method.loss == "pot" or (method.loss == "lid" and stage.lid in _COVERED) else "air"
 
 
 @formula("EP * cooking yield")

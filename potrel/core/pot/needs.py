@@ -7,12 +7,14 @@ change of price reaches every recipe by one multiplication, and a drift splits i
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Set as AbstractSet
+from dataclasses import field
 from decimal import Decimal
 from typing import NamedTuple, TypeVar
 
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.settings import ByproductMethod
-from potrel.core.numbers.arithmetic import Number, surely
+from potrel.core.numbers.arithmetic import Number, surely, total
 from potrel.core.pot.balance import Balance, StageMass, TakenOut
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
@@ -45,19 +47,25 @@ class Needs:
     minutes: Number
     energy: Number
 
+    def touch(self, items: AbstractSet[str]) -> bool:
+        """Whether anything of some items goes in, or what is left over of them, or their price is borne."""
+        if not self.items.keys().isdisjoint(items) or not self.left_of.isdisjoint(items):
+            return True
+        return self.borne is not self.items and not self.borne.keys().isdisjoint(items)
+
     @property
     def named(self) -> frozenset[str]:
         """The items of which anything goes in, bought for it or left over elsewhere: their allergens matter."""
         return self.left_of | self.items.keys()
 
-    def cost(self, per_gram: Callable[[str], Number | None]) -> Number:
+    def cost(self, prices: Mapping[str, Number]) -> Number:
         """What the needs cost [money] at prices per gram, credits taken off. An item without a price counts nothing."""
-        cost = -self.credit_value
-        for item, mass in self.borne.items():
-            price = per_gram(item)
-            if price is not None:
-                cost += mass * price
-        return cost
+        return self.bought(prices) - self.credit_value
+
+    def bought(self, prices: Mapping[str, Number]) -> Number:
+        """The same without the credits; or what changes of prices do to it."""
+        fewer, more = (prices, self.borne) if len(prices) < len(self.borne) else (self.borne, prices)
+        return total([fewer[item] * more[item] for item in fewer if item in more])
 
 
 class Taken(NamedTuple):
@@ -126,9 +134,13 @@ class Gathered:
             # Of a batch of unknown mass nothing is counted, but what is in it stays named: its allergens matter.
             self.add(needs, line.ep / mass if surely(mass > 0) else self.view.zero)
             return
-        item = line.item or ""
+        item = line.item
+        if item is None:
+            # It names a recipe that the kitchen does not have.
+            return
         if line.byproduct is None:
-            _add(self.items, item, line.ap)
+            have = self.items.get(item)
+            self.items[item] = line.ap if have is None else have + line.ap
         else:
             self.left_of.add(item)
         if line.carried is not None:

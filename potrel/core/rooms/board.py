@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
 from decimal import Decimal
 from typing import Literal
 
@@ -11,6 +11,7 @@ from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.drift import Drift, drift_of
 from potrel.core.cost.portion import Portion
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ZERO, Computed, On
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.rounding import exceeds
@@ -67,24 +68,29 @@ class Boards:
 
     def __init__(self) -> None:
         self._rows: dict[str, tuple[CostedRecipe, list[BoardRow]]] = {}
+        self._named: tuple[Mapping[str, Recipe], list[Recipe]] = ({}, [])
 
     def rows(self, costing: Costing) -> list[tuple[CostedRecipe, list[BoardRow]]]:
         """The rows of every recipe on sale with the costed recipe that they are of, in the order of the names."""
         before, self._rows = self._rows, {}
-        for recipe in sorted(costing.view.recipes.values(), key=_by_name):
-            if recipe.servings:
-                one, known = costing.of(recipe.id), before.get(recipe.id)
-                self._rows[recipe.id] = known if known is not None and known[0] is one else (one, _rows(costing, one))
+        for recipe in self._by_name(costing.view.recipes):
+            one, known = costing.of(recipe.id), before.get(recipe.id)
+            self._rows[recipe.id] = known if known is not None and known[0] is one else (one, _rows(costing, one))
         return list(self._rows.values())
+
+    def _by_name(self, recipes: Mapping[str, Recipe]) -> list[Recipe]:
+        """Those on sale; sorted anew only where the recipes are others than those of the board before."""
+        known, ordered = self._named
+        if known is not recipes:
+            on_sale = [recipe for recipe in recipes.values() if recipe.servings]
+            ordered = sorted(on_sale, key=lambda recipe: recipe.name.casefold())
+            self._named = (recipes, ordered)
+        return ordered
 
 
 def board_of(costing: Costing) -> Board:
     """The board of a kitchen on the day of its costing, in the order of the names."""
     return headed(costing, [row for _, rows in Boards().rows(costing) for row in rows])
-
-
-def _by_name(recipe: Recipe) -> str:
-    return recipe.name.casefold()
 
 
 def _rows(costing: Costing, one: CostedRecipe) -> list[BoardRow]:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from decimal import Decimal
 
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ONE, ZERO, Computed, plain
 from potrel.core.kitchen.kitchen import Comparison, ReadyUnit

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator
-from dataclasses import dataclass
 from decimal import Decimal
 
 from potrel.core.cost.costing import Costing
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ZERO, Computed, Id, Name, Value
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.quantities import parse_quantity

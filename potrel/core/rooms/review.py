@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import field, replace
 from datetime import date
 from decimal import Decimal
 from typing import Literal
@@ -13,6 +13,7 @@ from potrel.core.buy.price_doubts import price_doubts
 from potrel.core.buy.price_list import How, ListKind, ListLine, Match, PriceList, source_of
 from potrel.core.buy.purchase import Price, price_of
 from potrel.core.errors import PotrelError
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.gtin import check_digit_fits
 from potrel.core.kitchen.integrity import known_units, unknown_unit
 from potrel.core.kitchen.keyed import Keyed
@@ -56,7 +57,8 @@ class ListChoices(Keyed):
 class ReviewLine:
     """A line and what it would do. Money per kilo [money/kg] before and after; `change` is their ratio less 1.
 
-    `needs_weight` is the unit of its pack that the item has no weight for yet. `said` are doubts and notes with their codes.
+    `needs_weight` is the unit of its pack that the item has no weight for yet. `said` are doubts and notes with their codes,
+    `chosen` is what a person said of it.
     """
 
     place: int
@@ -82,6 +84,7 @@ class ReviewLine:
     doubts: list[str]
     notes: list[str]
     said: list[Sentence]
+    chosen: LineChoice | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,6 +156,7 @@ class Reviewer:
         return ReviewLine(
             line.place, line.text, line.code, line.gtin, choice.pack or line.pack, line.price, line.quantity, on, "unmatched",
             match.how, match.likeness, match.item, None, list(match.others), None, None, None, None, None, None, [], [], [],
+            choice,
         )  # fmt: skip
 
     def _offer(self, line: ListLine, item: str, blank: ReviewLine) -> Offer | Sentence:

@@ -4,20 +4,19 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
 from datetime import date
-from functools import cache
 
 from potrel.core.cost.confidence import Rests, YieldSort, rests_on
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.usable_kilo import usable_kilo
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.bench_tests import BenchTest, TestKind, those_that_count
 from potrel.core.kitchen.items import Cooking, Entry, Item
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Computed, Id, Name, On
 from potrel.core.pot.day_view import DRAINED, DayView
 from potrel.core.trim.own_tests import Blend, Book, Tested, blended, own_tests
-from potrel.core.trim.shelf import Known, shelf
+from potrel.core.trim.shelf import known_of
 
 # The item, the sort, and the preparation or cooking method.
 YieldKey = tuple[str, YieldSort, str]
@@ -185,14 +184,9 @@ def _differs(book: Book, entry: Entry) -> bool:
     return (book.likely, book.low, book.high) != (entry.yield_, entry.low, entry.high)
 
 
-@cache
-def _shelf_by_name() -> dict[str, Known]:
-    return {name: known for known in shelf() for name in (known.item.id, known.item.name.casefold())}
-
-
 def shelf_books(item: Item, sort: YieldSort, of: str, entry: Entry | None) -> list[Book]:
     """What the shelf says of an item's yield: of the same preparation or method, by its id or its name."""
-    known = _shelf_by_name().get(item.id) or _shelf_by_name().get(item.name.casefold())
+    known = known_of(item)
     if known is None:
         return []
     if sort == "cooking":

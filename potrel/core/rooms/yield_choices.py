@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from decimal import Decimal
 
 from potrel.core.cost.confidence import YieldSort
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.bench_tests import BenchTest, those_that_count
 from potrel.core.kitchen.items import Byproduct, Cooking, Entry, Item, Preparation
 from potrel.core.kitchen.keyed import Keyed

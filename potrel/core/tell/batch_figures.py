@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
 
 from potrel.core.cost.costed_recipe import CostedRecipe, priced_mass
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import seasoned
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ZERO, plain
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.formula import Many, formula

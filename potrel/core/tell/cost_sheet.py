@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Literal
 
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import serving_warnings
 from potrel.core.errors import Problem, Warning, warning
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ZERO, Computed, On
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.pot.balance import StageMass

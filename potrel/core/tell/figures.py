@@ -7,10 +7,11 @@ differ. Each input is a figure with a working of its own, or a fact with its sou
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from decimal import Decimal
 from typing import Any
 
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ZERO, Computed, plain
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.numbers.formula import formula, formula_of, told

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from decimal import Decimal
 
 from potrel.core.buy.purchase import Price, ap_price
 from potrel.core.cost.costing import Costing
-from potrel.core.cost.usable_kilo import kilo_trimmed, usable_kilo_of
+from potrel.core.cost.usable_kilo import cooked_kilo_of, kilo_trimmed, trim_before, usable_kilo, usable_kilo_of
 from potrel.core.errors import Lack
 from potrel.core.kitchen.items import Cooking, Entry, Item
 from potrel.core.kitchen.kinds import plain
@@ -112,11 +113,14 @@ def _pack(view: DayView, recipe_id: str, item: Item) -> Figure:
     if price is None:
         return unknown(place, "kg", "no offer recorded")
     count, inner = price.offer.pack.count, price.offer.pack.inner
+    weight = weight_input(view, item, inner.unit)
+    if price.lack is not None:
+        weight = replace(weight, value=None, source=str(price.lack.said))
     return reckoned(
         kilos_of_pack, place, "kg",
         containers=Input("containers", count, "", f"the pack, {pack}"),
         amount_in_one=Input(f"in one ({inner.unit})", inner.amount, "", f"the pack, {pack}"),
-        weight_of_one=weight_input(view, item, inner.unit),
+        weight_of_one=weight,
     )  # fmt: skip
 
 
@@ -129,9 +133,11 @@ def weight_input(view: DayView, item: Item, unit: str) -> Input:
 
 def how_weighed(item: Item, unit: str) -> str:
     """Where the weight of one of a unit comes from."""
-    for spelling, mass in item.measures.items():
+    for spelling, measure in item.measures.items():
         if canonical(spelling) == unit:
-            return f"1 {spelling} of {item.name} weighs {mass}, weighed in this kitchen"
+            ready = " ready to use" if measure.basis == "EP" else ""
+            source = measure.source or "weighed in this kitchen"
+            return f"1 {spelling} of {item.name} weighs {measure.weighs}{ready}, {source}"
     if kind_of(unit) == "volume" and item.density is not None:
         return f"{item.name} weighs {plain(item.density)} kg per litre"
     return "a weight needs no conversion" if kind_of(unit) == "mass" else f"{item.name} has no weight for it yet"
@@ -141,6 +147,12 @@ def _usable(costing: Costing, recipe_id: str, item: Item, entry: Entry) -> Figur
     trim = _treated(costing, recipe_id, item, entry)
     sort, of = ("cooking", entry.method) if isinstance(entry, Cooking) else ("preparation", entry.id)
     price, left = price_input(costing, item.id), yield_input(item, sort, of, entry, entry.yield_)
+    before = trim_before(item, entry)
+    if before is not None:
+        words, own = f"a usable kilo, {before.name}", usable_kilo(costing.view, item, before)
+        kilo = Input(words, own, "money/kg", "trimmed before it is cooked", f"item/{item.id}/{before.id}")
+        place = trim.place("", "a usable kilo")
+        return reckoned(cooked_kilo_of, place, "money/kg", known=own is not None, usable_kilo=kilo, cooking_yield=left)
     lack = None if trim.trim.lack is None else f"say {trim.trim.lack.said}"
     return reckoned(
         usable_kilo_of, trim.place("", "a usable kilo"), "money/kg", note=lack, known=lack is None,

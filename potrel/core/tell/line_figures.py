@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
 from potrel.core.cost.costed_recipe import CostedRecipe, bears_price, cost_of_line, cost_of_part
 from potrel.core.cost.costing import Costing
-from potrel.core.kitchen.items import Item
+from potrel.core.frozen import dataclass
+from potrel.core.kitchen.items import Basis, Item
 from potrel.core.kitchen.kinds import ONE, plain
 from potrel.core.kitchen.quantities import Quantity
 from potrel.core.kitchen.recipes import Stage
@@ -16,7 +16,7 @@ from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.units import GRAMS, MILLILITRES
 from potrel.core.pot import changes
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.line_mass import LineMass, to_buy_for, typed_mass, usable_of
+from potrel.core.pot.line_mass import LineMass, basis_of, to_buy_for, typed_mass, usable_of
 from potrel.core.pot.losses import after_cooking, goes_up, stays
 from potrel.core.sentences import Sentence
 from potrel.core.tell.figures import TYPED, Figure, Input, Place, as_stated, in_kilos, nothing, reckoned
@@ -98,6 +98,13 @@ class LineFigures:
         with_ = None if self.stage is None else self.stage.change.with_
         return () if with_ is None else with_.preparations
 
+    def basis(self) -> Basis:
+        """What is known first of it, and the other mass computed from it."""
+        line, item = self.line.line, self.item()
+        if line is None:
+            return "EP"
+        return line.basis if item is None else basis_of(line, item)
+
     def steps(self) -> Sequence[Step]:
         item = self.item()
         found = self.view.steps(item, self.preparations()) if item is not None and self.line.known else ()
@@ -125,7 +132,7 @@ class LineFigures:
         line = self.line
         if line.byproduct is not None:
             return reckoned(nothing, place, "g", note="nothing is bought: it is left over elsewhere", known=line.known)
-        basis = "EP" if line.line is None else line.line.basis
+        basis = self.basis()
         if basis == "AP" or (line.line is not None and not self.steps()):
             return self._typed(place)
         ep = self.mass("ep_g", "in the pot (EP)", line.ep)
@@ -137,7 +144,7 @@ class LineFigures:
         place, line = self.place("ep_g", "in the pot (EP)"), self.line
         if line.line is None:
             return self._topped_up(place)
-        if line.line.basis == "AP" and line.byproduct is None and self.steps():
+        if self.basis() == "AP" and line.byproduct is None and self.steps():
             return reckoned(usable_of, place, "g", AP=self.mass("ap_g", "to buy (AP)", line.ap), yields=self.yields())
         return self._typed(place)
 
@@ -276,7 +283,7 @@ class LineFigures:
             needs, mass = part.taken[line.byproduct] if known else (part.needs, part.mass)
             kilos = in_kilos(self.mass("ep_g", "mass", line.ep))
             out = _only_take_out(part, line.byproduct)
-            cost = Input(f"what all of it bears in {name}", needs.cost(self.view.per_gram), "money", f"recipe {name}",
+            cost = Input(f"what all of it bears in {name}", needs.cost(self.view.prices()), "money", f"recipe {name}",
                          out and f"{out}_value", recipe_id)  # fmt: skip
             whole = Input(
                 f"all of it that {name} gives", mass / 1000, "kg", f"recipe {name}", out and f"{out}_mass_g", recipe_id

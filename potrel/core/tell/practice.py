@@ -6,18 +6,19 @@ The workings are those of the screens: a question is a small pot or test that is
 from __future__ import annotations
 
 import random
+import re
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadQuantity, OutOfRange
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.bench_tests import BenchTest, WeighedPart
 from potrel.core.kitchen.items import Item, Preparation
 from potrel.core.kitchen.kinds import ZERO, Computed, Flag, plain
 from potrel.core.kitchen.lines import Line
-from potrel.core.kitchen.quantities import parse_quantity
+from potrel.core.kitchen.quantities import parse_quantity, plain_number
 from potrel.core.kitchen.recipes import Change, Recipe, Stage
 from potrel.core.numbers.rounding import half_even
 from potrel.core.sentences import say
@@ -37,6 +38,9 @@ KINDS: dict[PracticeKind, str] = {
 _HUNDRED, _THOUSAND = Decimal(100), Decimal(1000)
 # An answer worked with rounded steps is right; one that forgot the residue on the pot is not.
 _TOLERANCE = Decimal("0.005")
+_HALF_A_POINT = Decimal("0.5")
+# Nobody has twelve kilos of garlic or herbs on the board.
+_FINE = frozenset({"herb", "spice"})
 _POT = "practice"
 
 
@@ -95,9 +99,14 @@ def mark(costing: Costing, kind: PracticeKind, seed: int, answer: str) -> Marked
     """Mark an answer as it was typed. BadQuantity where it is no number."""
     made = _made(costing, kind, seed)
     understood = read_answer(answer, made.exercise.unit)
-    tolerance = max(abs(made.answer) * _TOLERANCE, Decimal("0.005"))
-    right = abs(understood - made.answer) <= tolerance
+    tolerance = _HALF_A_POINT if made.exercise.unit == "%" else max(abs(made.answer) * _TOLERANCE, Decimal("0.005"))
+    right = abs(understood - made.answer) <= tolerance or (kind == "buy" and _is_a_sound_order(understood, made.answer))
     return Marked(right, understood, made.answer, tolerance, made.exercise.unit, made.workings)
+
+
+def _is_a_sound_order(kilos: Decimal, needed: Decimal) -> bool:
+    """Whether an order is what is needed, rounded up as people order: to the next 100 g, or by no more than a twentieth."""
+    return needed <= kilos <= max(half_even(needed + Decimal("0.05"), 1), needed * Decimal("1.05"))
 
 
 def read_answer(text: str, unit: str) -> Decimal:
@@ -105,21 +114,23 @@ def read_answer(text: str, unit: str) -> Decimal:
 
     >>> read_answer("4200 g", "kg"), read_answer("0.48", "%"), read_answer("1,25", "")
     (Decimal('4.2'), Decimal('48.00'), Decimal('1.25'))
+    >>> read_answer("€4.20", ""), read_answer("88 percent", "%"), read_answer("1.200,50", "")
+    (Decimal('4.20'), Decimal('88'), Decimal('1200.50'))
     """
-    words = text.strip().replace(",", ".")
+    words = text.strip()
     if unit == "kg" and words and words[-1].isalpha():
         quantity = parse_quantity(words)
         if quantity.kind == "mass":
             return quantity.grams() / _THOUSAND
         raise BadQuantity(text, say("answer_a_weight", "write a weight, such as 4.2 kg"))
-    is_percent = words.endswith("%")
-    words = words.removesuffix("%").strip()
-    digits = words.replace(".", "", 1).removeprefix("-")
+    told = re.search(r"(?:%|per ?cent)$", words, re.IGNORECASE)
+    plain = plain_number(words[: told.start()] if told is not None else words).strip()
+    digits = plain.replace(".", "", 1).removeprefix("-")
     if not digits.isascii() or not digits.isdecimal() or len(digits) > 18:
         raise BadQuantity(text, say("answer_a_number", "write a number, such as 4.2"))
-    value = Decimal(words)
+    value = Decimal(plain)
     # A yield is told in percent or as a share; none is below one percent.
-    return value * _HUNDRED if unit == "%" and not is_percent and abs(value) <= 1 else value
+    return value * _HUNDRED if unit == "%" and told is None and abs(value) <= 1 else value
 
 
 def _made(costing: Costing, kind: PracticeKind, seed: int) -> _Made:
@@ -150,6 +161,10 @@ def _one(costing: Costing, dice: random.Random, priced: bool = False) -> tuple[I
     return dice.choice(found)
 
 
+def _is_fine(item: Item) -> bool:
+    return item.kind in _FINE or "garlic" in item.name.lower()
+
+
 def _kilos(dice: random.Random, low: int, high: int) -> Decimal:
     """A weight [kg] to the hundred grams."""
     return Decimal(dice.randint(low * 10, high * 10)) / 10
@@ -170,7 +185,7 @@ def _value(working: Figure) -> Decimal:
 
 def _edible(costing: Costing, dice: random.Random) -> Question:
     item, preparation = _one(costing, dice)
-    bought = _kilos(dice, 1, 12)
+    bought = Decimal(dice.randint(2, 12)) / 10 if _is_fine(item) else _kilos(dice, 1, 12)
     line = Line(parse_quantity(f"{plain(bought)} kg"), item=item.id, preparation=preparation.id)
     workings = _line_workings(costing, line, ("ep_g", "ap_g"))
     question = f"{plain(bought)} kg of {item.name} came in. How much goes into the pot, {preparation.name}?"
@@ -183,7 +198,8 @@ def _edible(costing: Costing, dice: random.Random) -> Question:
 
 def _buy(costing: Costing, dice: random.Random) -> Question:
     item, preparation = _one(costing, dice)
-    portions, grams = dice.randrange(20, 130, 5), dice.randrange(40, 160, 5)
+    portions = dice.randrange(20, 130, 5)
+    grams = dice.randrange(2, 7) if _is_fine(item) else dice.randrange(40, 160, 5)
     line = Line(parse_quantity(f"{portions * grams} g"), item=item.id, basis="EP", preparation=preparation.id)
     workings = _line_workings(costing, line, ("ap_g", "ep_g"))
     question = (
@@ -271,12 +287,12 @@ def _batch(costing: Costing, dice: random.Random) -> Question:
         raise OutOfRange("what there is to practise with", "nothing", "at least one item: add one first")
     item = view.items.get("water") or view.kitchen.items[0]
     kilos, minutes = _kilos(dice, 6, 40), dice.randrange(30, 180, 15)
-    per_hour, residue = Decimal(dice.randrange(4, 13)) / _HUNDRED, Decimal(dice.choice([1, 2, 3])) / _HUNDRED
+    per_hour, residue = Decimal(dice.randrange(5, 25)) / 10, Decimal(dice.choice([1, 2, 3])) / _HUNDRED
     stage = Stage("pot", minutes=Decimal(minutes), lines=(Line(parse_quantity(f"{plain(kilos)} kg"), item=item.id),),
-                  change=Change("evaporate", per_hour=per_hour), residue=residue)  # fmt: skip
+                  change=Change("evaporate", kg_per_hour=per_hour), residue=residue)  # fmt: skip
     draft = costing.replacing(Recipe(_POT, "Practice", stages=(stage,)))
     workings = [explain(draft, _POT, f"stage/pot/{name}") for name in ("mass_out_g", "changed_g", "residue_g")]
     question = "A pot simmers with the lid off, and a little stays on the pot. How many kilos does it give?"
-    given = [Given("in the pot", f"{plain(kilos)} kg"), Given("goes up in steam", f"{_percent(per_hour)} an hour"),
+    given = [Given("in the pot", f"{plain(kilos)} kg"), Given("goes up in steam", f"{plain(per_hour)} kg an hour"),
              Given("simmers", f"{minutes} min"), Given("stays on the pot", _percent(residue))]  # fmt: skip
     return question, given, "kg", _value(workings[0]) / _THOUSAND, workings

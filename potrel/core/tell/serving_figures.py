@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from decimal import Decimal
 
 from potrel.core.cost.costed_recipe import CostedRecipe, bears_price, priced_mass
@@ -13,6 +12,7 @@ from potrel.core.cost.portion import Portion, cost_of_energy, cost_of_time, food
 from potrel.core.cost.pricing import TERMS, needs_labour, school
 from potrel.core.cost.pricing.card import contribution, food_cost_share, kept_of, to_a_step, to_an_ending, with_tax
 from potrel.core.errors import Problem
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import plain
 from potrel.core.kitchen.servings import Pricing
 from potrel.core.numbers.arithmetic import Number, total

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from decimal import Decimal
 from functools import cached_property
 
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.formula import Many, formula
@@ -230,7 +230,7 @@ class StageFigures:
 
     @cached_property
     def _passed_costs(self) -> dict[str, Number]:
-        return {stage: needs.cost(self.view.per_gram) for stage, needs in self.flow.passed.items()}
+        return {stage: needs.cost(self.view.prices()) for stage, needs in self.flow.passed.items()}
 
     def _passed(self, stage_id: str) -> Number:
         return self._passed_costs[stage_id]
@@ -266,7 +266,7 @@ class StageFigures:
         )  # fmt: skip
 
     def _taken_cost(self, here: StageMass, number: int) -> Number:
-        return self.flow.taken[here.stage.id][number - 1].cost(self.view.per_gram)
+        return self.flow.taken[here.stage.id][number - 1].cost(self.view.prices())
 
     def _taken_value(self, here: StageMass, number: int) -> Figure:
         """What something taken out bears of a stage's cost, by the kitchen's method."""

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from decimal import Decimal
 
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.numbers.arithmetic import Number, product, total

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from decimal import Decimal
 
-from potrel.core.buy.purchase import drained_yield, weigh
+from potrel.core.buy.purchase import drained_yield, inner_grams
 from potrel.core.cost.confidence import YieldSort
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import Lack
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.bench_tests import (
     BenchTest,
     labour_of_a_kilo,
@@ -213,7 +213,7 @@ class _YieldFigures:
         place, provenance = self.place("in_use", "yield in use"), now.rests_on
         price = self.view.price(self.item.id)
         if self.key[1:] == ("preparation", DRAINED) and now not in self.item.preparations and price is not None:
-            net = weigh(price.offer.pack.inner, self.item, self.view.system)
+            net = inner_grams(price.offer.pack, self.item, self.view.system)
             drained = None if price.offer.drained is None else price.offer.drained.grams()
             source = f"label of {price.offer.pack}"
             return reckoned(

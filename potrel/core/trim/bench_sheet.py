@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal, InvalidOperation
 from typing import Protocol, TypeVar
 
 from potrel.core.errors import BadDocument, BadQuantity, OutOfRange, PotrelError
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.bench_tests import BenchTest, TestKind, WeighedPart, unaccounted_for
 from potrel.core.kitchen.kinds import ZERO, carried
 from potrel.core.kitchen.quantities import Quantity, parse_quantity

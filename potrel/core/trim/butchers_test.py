@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from decimal import Decimal
 
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.bench_tests import BenchTest
 from potrel.core.kitchen.kinds import ZERO, Computed
 from potrel.core.numbers.arithmetic import Number, total

@@ -14,10 +14,11 @@ below zero), that is a cost by every method, and part of the joint cost where on
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from decimal import Decimal
 
 from potrel.core.errors import Lack
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Byproduct, Preparation
 from potrel.core.kitchen.kinds import ONE, ZERO
 from potrel.core.kitchen.settings import ByproductMethod

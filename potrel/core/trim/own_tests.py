@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import statistics
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
 from potrel.core.errors import BadDocument
+from potrel.core.frozen import dataclass
 from potrel.core.kitchen.bench_tests import BenchTest, minutes_per_kg, those_that_count
 from potrel.core.kitchen.kinds import Computed
 from potrel.core.kitchen.provenance import Provenance

@@ -5,20 +5,23 @@ A new item may start from it. What an own test says counts more: nothing here re
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from dataclasses import replace
 from decimal import Decimal
 from functools import cache
 
-from potrel.core.kitchen.items import Cooking, Item, Preparation
-from potrel.core.kitchen.kinds import ZERO
-from potrel.core.kitchen.quantities import Quantity, parse_quantity
+from potrel.core.frozen import dataclass
+from potrel.core.kitchen.items import Basis, Cooking, Item, Measure, Preparation
+from potrel.core.kitchen.kinds import ONE, ZERO, plain
+from potrel.core.kitchen.naming import fit, words_in
+from potrel.core.kitchen.quantities import parse_quantity
 from potrel.core.tables import table
 
 WEIGHTS = "USDA National Nutrient Database SR Legacy, 2018"
 # Salt is sodium by the molar masses 22.990 and 58.443 g/mol.
 SODIUM_IN_SALT = Decimal("22.990") / Decimal("58.443")
-# From so much sodium [mg/100 g] on, salt was put in: nothing that grows has more.
-_SALTED = Decimal(300)
+# From so much sodium [mg/100 g] on, it counts in a soup: little that grows has more.
+_SALTED = Decimal(150)
 _MILLIGRAMS = Decimal(100_000)
 
 
@@ -26,7 +29,8 @@ _MILLIGRAMS = Decimal(100_000)
 class Known:
     """A known ingredient as an item to start from, its sodium [mg/100 g] where known, and where its weights are from.
 
-    `checked` names the measure whose weight, and the food of SR Legacy whose sodium, open data carries.
+    `checked` names the measure whose weight, and the food of SR Legacy whose sodium, open data carries. `called_so` tells, of
+    one that was looked for, that the words can mean nothing else: a part of a name never does where allergens are at stake.
     """
 
     item: Item
@@ -34,6 +38,7 @@ class Known:
     weights: str
     food: str | None
     checked: str | None
+    called_so: bool = False
 
 
 @cache
@@ -43,30 +48,50 @@ def shelf() -> tuple[Known, ...]:
     return tuple(_known(row, sources) for row in table("shelf.csv"))
 
 
+@cache
+def _by_name() -> dict[str, Known]:
+    return {name: known for known in shelf() for name in (known.item.id, known.item.name.casefold())}
+
+
+def known_of(item: Item) -> Known | None:
+    """What the shelf knows of an item, by its id or its name; None where it knows nothing."""
+    return _by_name().get(item.id) or _by_name().get(item.name.casefold())
+
+
+def on_shelf(words: str) -> list[Known]:
+    """What the words name on the shelf, those of whose name the most was typed first."""
+    typed = words_in(words)
+    found = [(how.untyped, known) for known in shelf() if (how := fit(typed, known.item.name)) is not None and not how.left]
+    found.sort(key=lambda one: (one[0], one[1].item.name))
+    only = len(found) == 1
+    return [replace(known, called_so=untyped == 0 or (only and not known.item.allergens)) for untyped, known in found]
+
+
 def _source(row: dict[str, str]) -> str:
     return ", ".join(part for part in (row["source"], row["edition"], row["note"]) if part)
 
 
 def _known(row: dict[str, str], sources: dict[str, str]) -> Known:
-    measures = dict(_pairs(row["measures"]))
+    density = Decimal(row["density"]) if row["density"] else None
+    measures = dict(_measures(row["measures"], sources))
     if row["sr_measure"]:
-        measures[row["sr_measure"]] = parse_quantity(f"{row['sr_grams']} g")
+        measures[row["sr_measure"]] = Measure(parse_quantity(f"{row['sr_grams']} g"), _basis(row["sr_basis"]), source=WEIGHTS)
+    for unit, measure in _rough_measures(row["kind"], density):
+        measures.setdefault(unit, measure)
     sodium = Decimal(row["sodium_mg"]) if row["sodium_mg"] else None
     item = Item(
         id=row["id"],
         name=row["name"],
         kind=row["kind"],
-        density=Decimal(row["density"]) if row["density"] else None,
+        density=density,
         measures=measures,
         preparations=tuple(_preparation(text, sources) for text in row["preparations"].split(";") if text),
         cooking=tuple(_cooking(text, sources) for text in row["cooking"].split(";") if text),
         allergens=tuple(text for text in row["allergens"].split(";") if text),
-        salt_share=_salt_share(sodium),
+        salt_share=Decimal(row["salt"]) if row["salt"] else _salt_share(sodium),
     )
-    weights = (
-        f"{WEIGHTS}; {row['sr_measure']} by open data, others from memory" if row["sr_measure"] else f"{WEIGHTS}, from memory"
-    )
-    return Known(item, row["sodium_mg"] or None, weights if measures else "", row["sr_food"] or None, row["sr_measure"] or None)
+    weights = "; ".join(dict.fromkeys(one.source for one in measures.values() if one.source))
+    return Known(item, row["sodium_mg"] or None, weights, row["sr_food"] or None, row["sr_measure"] or None)
 
 
 def _salt_share(sodium: Decimal | None) -> Decimal | None:
@@ -75,9 +100,30 @@ def _salt_share(sodium: Decimal | None) -> Decimal | None:
     return min(Decimal(1), (sodium / _MILLIGRAMS / SODIUM_IN_SALT).quantize(Decimal("0.0001")))
 
 
-def _pairs(text: str) -> list[tuple[str, Quantity]]:
-    pairs = [one.split("=") for one in text.split(";") if one]
-    return [(unit, parse_quantity(mass)) for unit, mass in pairs]
+def _measures(text: str, sources: dict[str, str]) -> Iterator[tuple[str, Measure]]:
+    """The weights of a row: unit=weight, then its basis where it is EP, its band in that unit, and the code of its source."""
+    for one in filter(None, text.split(";")):
+        unit, _, rest = one.partition("=")
+        text, *more = rest.split("/")
+        weight = parse_quantity(text)
+        band = next((part.split("-") for part in more if "-" in part), [])
+        source = next((sources[part] for part in more if part in sources), f"{WEIGHTS}, value from memory")
+        low, high = (parse_quantity(f"{end} {weight.unit}") for end in band) if band else (None, None)
+        yield unit, Measure(weight, "EP" if "EP" in more else "AP", low, high, source)
+
+
+def _basis(text: str) -> Basis:
+    return "EP" if text == "EP" else "AP"
+
+
+def _rough_measures(kind: str, density: Decimal | None) -> Iterator[tuple[str, Measure]]:
+    """What a pinch, a splash or a handful of a kind weighs, with a wide band; a volume only where the density is known."""
+    for row in table("rough_measures.csv"):
+        if kind in row["kinds"].split(";") and (row["grams"] or density is not None):
+            likely, times = (row["grams"], ONE) if row["grams"] else (row["millilitres"], density or ONE)
+            one, low, high = (parse_quantity(f"{plain(Decimal(v) * times)} g") for v in (likely, row["low"], row["high"]))
+            # What is taken by hand is taken as it goes in.
+            yield row["measure"], Measure(one, "EP", low, high, row["source"])
 
 
 def _preparation(text: str, sources: dict[str, str]) -> Preparation:

@@ -34,10 +34,18 @@ class Weights(unittest.TestCase):
         cups: dict[MeasureSystem, str] = {"us": "236.5882365", "metric": "250", "imperial": "250"}
         for system, millilitres in cups.items():
             self.assertEqual(self.grams("1 cup", system, density="1"), d(millilitres))
-        self.assertEqual(self.grams("1 pint", "imperial", density="1"), d("568.26125"))
+        # A pint is the imperial one wherever the kitchen is not American (Units of Measurement Regulations 1995).
+        for system in ("imperial", "metric"):
+            self.assertEqual(self.grams("1 pint", system, density="1"), d("568.26125"))
 
     def test_a_measure_wins_over_density(self) -> None:
         self.assertEqual(self.grams("2 cup", density="1", measures={"cup": "140 g"}), 280)
+
+    def test_a_pack_is_told_as_purchased(self) -> None:
+        of = item({"id": "leek", "measures": {"cup sliced": {"weighs": "89 g", "basis": "EP"}}})
+        price = price_of(offer("2", "2026-11-01", pack="10 cup sliced"), of, "metric")
+        assert price.lack is not None
+        self.assertIn("known only as it is ready to use", price.lack.said.english)
 
     def test_count_takes_a_measure(self) -> None:
         self.assertEqual(self.grams("3 bunches", measures={"bunch": "0.25 kg"}), 750)
@@ -70,6 +78,17 @@ class PriceOnADate(unittest.TestCase):
     def test_cheapest_of_the_day_on_a_tie(self) -> None:
         offers = [offer("3", "2026-11-02"), offer("2", "2026-11-02", "b"), offer("2.5", "2026-11-02", "c")]
         self.assertEqual(self.price(offers, "2026-11-02"), 2)
+
+    def test_the_last_that_a_supplier_recorded_on_a_day_holds(self) -> None:
+        twice = [offer("2", "2026-11-02"), offer("3", "2026-11-02")]
+        self.assertEqual(self.price(twice, "2026-11-02"), 3)
+        # Another supplier's is compared with that one, not with what it replaced.
+        self.assertEqual(self.price([*twice, offer("2.5", "2026-11-02", "b")], "2026-11-02"), d("2.5"))
+        # A gift is a price, and the cheapest.
+        self.assertEqual(self.price([*twice, offer("0", "2026-11-02", "b")], "2026-11-02"), 0)
+        # What ends gives way to what it stood before.
+        ends = [offer("3", "2026-11-02"), offer("2", "2026-11-02", until=date(2026, 11, 5))]
+        self.assertEqual([self.price(ends, f"2026-11-0{day}") for day in (4, 6)], [2, 3])
 
     def test_cheapest_is_by_the_gram_not_by_the_pack(self) -> None:
         offers = [offer("3", "2026-11-02", pack="500 g"), offer("4", "2026-11-02", "b")]

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import random
 import unittest
 from dataclasses import replace
-from datetime import date
+from datetime import date, timedelta
 from decimal import Decimal
 from typing import Any
 
@@ -63,6 +64,12 @@ class RecipesInRecipes(unittest.TestCase):
         self.assertEqual(caught.exception.path, ("stock", "soup", "stock"))
         self.assertIn("stock -> soup -> stock", str(caught.exception))
 
+    def test_a_part_that_the_kitchen_lacks_is_said_and_nothing_else_falls(self) -> None:
+        self.assertEqual(sheet(replace(self.kitchen, recipes=self.kitchen.recipes[1:]), "stock").batch.food_cost, d("2.20"))
+        found = sheet(replace(self.kitchen, recipes=self.kitchen.recipes[:1]), "soup")
+        self.assertEqual([str(one.message) for one in found.problems], ['"stock" is no recipe: choose one'])
+        self.assertIsNone(found.batch.cost_per_kg)
+
     def test_a_long_chain_needs_no_recursion(self) -> None:
         chain = [
             {"id": f"r{n}", "name": f"R{n}", "stages": [{"id": "s", "lines": [
@@ -100,7 +107,10 @@ class PricesThatMove(unittest.TestCase):
         for one in fresh.view.recipes:
             self.assertAlmostEqual(carried.of(one).cost, fresh.of(one).cost, 20)
             self.assertEqual(carried.of(one).problems, fresh.of(one).problems)
-            self.assertEqual(carried.of(one).confidence, fresh.of(one).confidence)
+            self.assertAlmostEqual(carried.of(one).at_old_prices, fresh.of(one).at_old_prices, 20)
+            sure, again = carried.of(one).confidence, fresh.of(one).confidence
+            self.assertAlmostEqual(sure.old_price_share, again.old_price_share, 20)
+            self.assertEqual(replace(sure, old_price_share=d(0)), replace(again, old_price_share=d(0)))
             for a, b in zip(carried.of(one).portions, fresh.of(one).portions, strict=True):
                 self.assertEqual(a.food_cost is None, b.food_cost is None)
                 if a.food_cost is not None and b.food_cost is not None:
@@ -113,6 +123,17 @@ class PricesThatMove(unittest.TestCase):
                 supplier = self.costing.view.items[item].preferred_supplier or "saltmarsh"
                 new = Offer(item, supplier, parse_pack(pack), Decimal(price), DAY)
                 self.assertAlike(self.costing.with_offers([new]), self.fresh([new]))
+
+    def test_many_prices_one_after_the_other_leave_no_more_than_dust(self) -> None:
+        dice, carried, offers = random.Random(8), self.costing, []
+        items = [item.id for item in carried.view.kitchen.items if carried.view.price(item.id) is not None]
+        for turn in range(300):
+            before = carried.view.price(items[turn % len(items)])
+            assert before is not None
+            on = DAY - timedelta(days=dice.choice([0, 0, 200]))
+            offers.append(replace(before.offer, id=None, corrects=None, price=Decimal(dice.randint(1, 99999)) / 700, on=on))
+            carried = carried.with_offers(offers[-1:])
+        self.assertAlike(carried, self.fresh(offers))
 
     def test_a_first_price_completes_a_recipe(self) -> None:
         made = kitchen(ITEMS, [SOUP, STOCK], {"leek": "2", "water": "0"})

@@ -138,7 +138,7 @@ class Portions(unittest.TestCase):
         self.assertEqual(sheet(made, "other").batch.food_cost, 6)
 
     def test_unusual_sizes_warn(self) -> None:
-        for size, warned in (("100 ml", True), ("120 ml", False), ("450 ml", False), ("500 ml", True)):
+        for size, warned in (("99 ml", True), ("100 ml", False), ("600 ml", False), ("601 ml", True)):
             soup = {**SOUP, "servings": [{"id": "b", "name": "Bowl", "size": size}]}
             found = sheet(kitchen(ITEMS, [soup], {"leek": "4", "water": "0"}))
             self.assertEqual(bool(found.warnings), warned, size)

@@ -11,9 +11,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from potrel.core.cost.costing import Costing
+from potrel.core.cost.usable_kilo import usable_kilo
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.kitchen import Comparison, ReadyUnit
 from potrel.core.rooms.form_comparison import UsableForm, compare_forms, kept_comparisons
+from potrel.core.tell.explanations import explain
 from potrel.core.tell.figures import Input
 from potrel.core.tell.form_figures import explain_usable
 from tests.kitchens import DAY, d, kitchen
@@ -160,3 +162,19 @@ class Usable(unittest.TestCase):
         for form in ("ham", "squash:fried", "recipe/ham"):
             with self.subTest(form), self.assertRaises(BadDocument):
                 self.compare(form)
+
+
+class Cooked(unittest.TestCase):
+    def test_what_is_cooked_was_trimmed_before(self) -> None:
+        # Celeriac at 1.40 a kilo, three quarters of it usable, of that 70% left after roasting.
+        roast = {"method": "roast", "yield": "0.70"}
+        peeled = {"id": "peeled", "name": "peeled", "yield": "0.75"}
+        for preparations, wanted in (([peeled], 1.40 / 0.75 / 0.70), ([], 1.40 / 0.70)):
+            made = kitchen([{"id": "celeriac", "preparations": preparations, "cooking": [roast]}], [], {"celeriac": "1.40"})
+            costing = Costing(made, DAY)
+            (item,) = made.items
+            found = usable_kilo(costing.view, item, item.cooking[0])
+            assert found is not None
+            self.assertAlmostEqual(float(found), wanted, 9)
+            working = explain(costing, "", "item/celeriac/cooking/roast")
+            self.assertEqual(working.value, found)

@@ -43,6 +43,19 @@ class Lines(unittest.TestCase):
         (line,) = pot(stage({**LEEK, "preparation": "sliced", "basis": "EP"})).lines
         self.assertEqual((line.ap_g, line.ep_g), (2000, 1000))
 
+    def test_a_measure_of_the_ready_thing_has_its_trim_taken_once(self) -> None:
+        # A cup of chopped onion weighs 160 g (USDA SR Legacy), and 12% of what is bought falls off: 182 g to buy.
+        onion = {"id": "onion", "measures": {"cup chopped": {"weighs": "160 g", "basis": "EP"}, "each": "150 g"},
+                 "preparations": [{"id": "diced", "name": "diced", "yield": "0.88"}]}  # fmt: skip
+        for basis in ("AP", "EP"):
+            cup = {"item": "onion", "quantity": "1 cup chopped", "preparation": "diced", "basis": basis}
+            (line,) = sheet(kitchen([onion], [{"stages": [stage(cup)]}], {"onion": "1"})).lines
+            assert line.ap_g is not None
+            self.assertEqual((line.ep_g, round(line.ap_g)), (160, 182))
+        each = {"item": "onion", "quantity": "2 each", "preparation": "diced"}
+        (line,) = sheet(kitchen([onion], [{"stages": [stage(each)]}], {"onion": "1"})).lines
+        self.assertEqual((line.ap_g, line.ep_g), (300, 264))
+
     def test_credit_of_byproducts_is_a_share_of_what_entered(self) -> None:
         (line,) = pot(stage({**LEEK, "preparation": "sliced"})).lines
         self.assertEqual(line.cost, d("2") - d("0.4"))

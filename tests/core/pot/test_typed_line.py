@@ -3,11 +3,16 @@
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
+from decimal import Decimal
+from pathlib import Path
 from typing import Any
 
+from potrel.core.kitchen.kinds import plain
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.typed_line import TypedLine, read_line
-from tests.kitchens import DAY, demo
+from potrel.core.trim.shelf import shelf
+from tests.kitchens import DAY, demo, kitchen
 
 
 class TypedLines(unittest.TestCase):
@@ -25,7 +30,6 @@ class TypedLines(unittest.TestCase):
             "3 kg leeks ep sliced": {"item": "leek", "quantity": "3 kg", "basis": "EP", "preparation": "sliced"},
             "2 heads celery": {"item": "celery", "quantity": "2 head"},
             "1 1/2 l white chicken stock": {"recipe": "white-stock", "quantity": "1 1/2 l"},
-            "½ cup onions chopped": {"item": "onion", "quantity": "1/2 cup chopped"},
             "4 onions": {"item": "onion", "quantity": "4 each"},
             "2 medium onions diced": {"item": "onion", "quantity": "2 medium", "preparation": "diced"},
             "5 kg courgettes grated squeezed": {"item": "courgette", "preparation": ("grated", "squeezed")},
@@ -36,7 +40,7 @@ class TypedLines(unittest.TestCase):
             "1 kg picked meat of white chicken stock": {"recipe": "white-stock", "byproduct": "picked meat"},
             "1 kg lifted fat of lamb hotpot": {"recipe": "lamb-hotpot", "byproduct": "lifted fat"},
             "1 kg celeriac peeled": {"item": "celeriac", "preparation": "peeled", "byproduct": None},
-            "3 bay leaves": {"item": "bay", "quantity": "3 each"},
+            "3 bay leaves": {"item": "bay", "quantity": "3 leaf"},
             "500 ml cream": {"item": "cream"},
             "1 lb 4 oz butter": {"item": "butter", "quantity": "20 oz"},
             "1 kg 250 g swede": {"item": "swede", "quantity": "1250 g"},
@@ -46,7 +50,7 @@ class TypedLines(unittest.TestCase):
         }
         for text, fields in expected.items():
             with self.subTest(text):
-                line = self.read(text.replace("½ cup onions chopped", "½ cup chopped onions")).line
+                line = self.read(text).line
                 self.assertIsNotNone(line)
                 found = {name: getattr(line, name) for name in fields}
                 self.assertEqual({**found, "quantity": str(found.get("quantity"))}, {"quantity": "None", **fields})
@@ -63,13 +67,78 @@ class TypedLines(unittest.TestCase):
 
     def test_what_is_wrong_is_said(self) -> None:
         for text, words in (
-            ("leeks", "not a quantity"),
+            ("leeks", "how much Leeks?"),
             ("0 kg leeks", "more than 0"),
             ("3 kg", "names no ingredient"),
-            ("3 kg leeks flambéed", 'Leeks has no preparation "flambéed"'),
+            ("3 kg leeks flambéed", 'nothing here is called "leeks flambéed"'),
             ("", "not a quantity"),
         ):
             with self.subTest(text):
                 found = self.read(text)
                 self.assertIsNone(found.line)
                 self.assertIn(words, str(found.problem))
+
+
+_TABLE = Path(__file__).parent / "typed_lines.txt"
+
+
+class TheTable(unittest.TestCase):
+    """Hundreds of lines of every kind of writing: each is taken for what it means, or asked about; never something else."""
+
+    def test_every_line(self) -> None:
+        bare = replace(demo(), items=(), recipes=(), offers=(), tests=(), credits=(), comparisons=())
+        views = {
+            "[demo]": DayView(demo(), DAY),
+            "[empty]": DayView(bare, DAY),
+            "[shelf]": DayView(replace(bare, items=tuple(known.item for known in shelf())), DAY),
+        }
+        checked, view = 0, views["[demo]"]
+        for row in _TABLE.read_text(encoding="utf-8").splitlines():
+            if row in views:
+                view = views[row]
+            elif row and not row.startswith("#"):
+                (sign,) = [one for one in (" => ", " ? ", " ! ") if one in row]
+                typed, wanted = row.split(sign)
+                with self.subTest(typed):
+                    self.assertEqual(_told(read_line(typed, view), sign, wanted), sign + wanted)
+                checked += 1
+        self.assertGreaterEqual(checked, 400)
+
+
+def _told(found: TypedLine, sign: str, wanted: str) -> str:
+    """What a line was taken for, in the words of the table."""
+    line = found.line
+    if line is None:
+        offered = {f"{one.kind}:{one.id}" for one in found.candidates}
+        asked = "".join(f" {one}" for one in wanted.split()[1:] if one in offered)
+        return f" ? {found.problem_code}{asked}"
+    if found.needs_weight is not None:
+        return f" ! {found.needs_weight}"
+    beside = line.byproduct or line.note
+    parts = [
+        plain(line.quantity.amount),
+        line.quantity.unit,
+        line.item or line.recipe or "",
+        "EP" if line.basis == "EP" else "",
+    ]
+    parts += ["/" + ",".join(line.preparations) if line.preparations else "", f'"{beside}"' if beside else ""]
+    return " => " + " ".join(part for part in parts if part)
+
+
+class Answers(unittest.TestCase):
+    def test_what_is_meant_is_taken_with_the_cut_and_the_amount(self) -> None:
+        view = DayView(demo(), DAY)
+        line = read_line("2 kg of those white roots, peeled", view, "parsnip").line
+        assert line is not None
+        self.assertEqual((line.item, line.quantity.text, line.preparation), ("parsnip", "2 kg", "peeled"))
+        line = read_line("2 l stock", view, made_by="white-stock").line
+        assert line is not None
+        self.assertEqual((line.recipe, line.quantity.text), ("white-stock", "2 l"))
+
+    def test_a_preparation_of_the_shelf_is_one(self) -> None:
+        view = DayView(kitchen([{"id": "l", "name": "Leeks"}], []), DAY)
+        asked = read_line("2 kg leeks, trimmed and sliced", view)
+        self.assertEqual((asked.problem_code, asked.candidates[0].name), ("which_preparation", "green tops off, sliced"))
+        found = read_line("2 kg leeks, trimmed and sliced, green tops off, sliced", view)
+        assert found.line is not None and found.adds is not None
+        self.assertEqual((found.line.preparation, found.adds.id, found.adds.yield_), ("sliced", "sliced", Decimal("0.44")))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import unittest
 from collections.abc import Callable
+from decimal import ROUND_CEILING
 from fractions import Fraction
 
 from potrel.core.cost.costing import Costing
@@ -38,7 +39,8 @@ def _usable(given: dict[str, Fraction]) -> Fraction:
 
 
 def _batch(given: dict[str, Fraction]) -> Fraction:
-    steam = given["in the pot"] * given["goes up in steam"] * given["simmers"] / 60
+    # Grams, grams an hour and minutes.
+    steam = given["goes up in steam"] * given["simmers"] / 60
     return (given["in the pot"] - steam) * (1 - given["stays on the pot"])
 
 
@@ -82,6 +84,27 @@ class Practice(unittest.TestCase):
             pot = given_of(exercise_of(self.costing, "batch", seed))
             forgotten = _batch(pot) / (1 - pot["stays on the pot"])
             self.assertFalse(mark(self.costing, "batch", seed, f"{float(forgotten):.6f}").right)
+
+    def test_an_order_is_rounded_up_as_people_order(self) -> None:
+        for seed in SEEDS:
+            need = mark(self.costing, "buy", seed, "0").expected
+            up = (need * 10).to_integral_value(ROUND_CEILING) / 10
+            self.assertTrue(mark(self.costing, "buy", seed, f"{up} kg").right)
+            self.assertTrue(mark(self.costing, "buy", seed, f"{need * d('1.049'):.6f}").right)
+            self.assertFalse(mark(self.costing, "buy", seed, f"{max(need * d('1.06'), need + d('0.11')):.6f}").right)
+            self.assertFalse(mark(self.costing, "buy", seed, f"{need * d('0.98'):.6f}").right)
+
+    def test_half_a_point_of_a_percent_is_no_slip(self) -> None:
+        for seed in SEEDS:
+            expected = mark(self.costing, "bench", seed, "0").expected
+            self.assertTrue(mark(self.costing, "bench", seed, f"{expected + d('0.49'):.3f} percent").right)
+            self.assertFalse(mark(self.costing, "bench", seed, f"{expected + d('0.51'):.3f}%").right)
+
+    def test_amounts_fit_the_kind(self) -> None:
+        for seed in range(200):
+            asked = exercise_of(self.costing, "edible", seed)
+            if "Garlic" in asked.question or "Parsley" in asked.question:
+                self.assertLessEqual(float(asked.given[0].value.split()[0]), 1.2, asked.question)
 
     def test_rounding_on_the_way_is_no_slip(self) -> None:
         for seed in SEEDS:

@@ -181,9 +181,12 @@ class Workings(unittest.TestCase):
         # 1.40 a kilo, of which 0.10 kg peel at 0.30, over a yield of 0.75.
         self.assertAlmostEqual(self.explain("item/celeriac/peeled").value or d(0), (d("1.40") - d("0.03")) / d("0.75"), 20)
 
-    def test_usable_kilo_after_a_roast_is_the_price_over_the_yield(self) -> None:
+    def test_usable_kilo_after_a_roast_is_trimmed_before(self) -> None:
         found = self.explain("item/celeriac/cooking/roast")
-        self.assertEqual((found.value, found.formula), (2, "AP price / yield"))
+        # A kilo at 1.40, a tenth of it peel at 0.30 taken off; 75% of it left as peeled, and of that 70% as roasted.
+        assert found.value is not None
+        self.assertAlmostEqual(float(found.value), (1.40 - 0.10 * 0.30) / 0.75 / 0.70, 9)
+        self.assertEqual(found.formula, "usable kilo / cooking yield")
 
     def test_every_usable_kilo_of_the_yield_book_has_one(self) -> None:
         costing = Costing(demo(), DAY)

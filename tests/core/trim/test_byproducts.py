@@ -183,7 +183,7 @@ class Leftovers(unittest.TestCase):
         self.assertEqual(
             ([use.recipe for use in tops.used_in], tops.per_kg, tops.share), (["vegetable-stock"], d("0.3"), d("0.4"))
         )
-        self.assertEqual((meat.per_kg, meat.grams, meat.used_in[0].grams), (4, 800, 1600))
+        self.assertEqual((meat.per_kg, meat.grams, meat.used_in[0].grams), (4, 800, 700))
         # Waste without use or value is none.
         self.assertNotIn(("fish skin", "smoked-haddock"), found)
 

@@ -11,7 +11,7 @@ from potrel.core.errors import Lack
 from potrel.core.kitchen.integrity import known_units, refuse_unknown_unit
 from potrel.core.kitchen.quantities import parse_pack, parse_quantity
 from potrel.core.rooms.allergens import allergen_of
-from potrel.core.trim.shelf import SODIUM_IN_SALT, shelf
+from potrel.core.trim.shelf import SODIUM_IN_SALT, on_shelf, shelf
 from tests.kitchens import DAY, kitchen
 
 
@@ -33,8 +33,8 @@ class Shelf(unittest.TestCase):
         items = [known.item for known in shelf()]
         units = known_units(items)
         for known in shelf():
-            self.assertEqual(bool(known.item.measures), bool(known.weights), known.item.name)
-            for unit in known.item.measures:
+            for unit, measure in known.item.measures.items():
+                self.assertTrue(measure.source, known.item.name)
                 refuse_unknown_unit(parse_quantity(f"1 {unit}"), units)
                 weight = weigh(parse_quantity(f"1 {unit}"), known.item, "metric")
                 assert not isinstance(weight, Lack), unit
@@ -63,3 +63,16 @@ class Shelf(unittest.TestCase):
         items = tuple(known.item for known in shelf())
         costing = Costing(replace(kitchen([], []), items=items), DAY)
         self.assertEqual(len(costing.view.items), len(items))
+
+
+class LookedFor(unittest.TestCase):
+    def test_a_part_of_a_name_is_never_taken_for_it(self) -> None:
+        for words, first, sure in (
+            ("Leeks", "leek", True), ("carrot", "carrot", True), ("Zucchini", "courgette", True), ("shrimp", "prawns", False),
+            ("eggplant", "aubergine", True), ("scallions", "spring-onion", True), ("cilantro", "coriander", True),
+            ("rutabaga", "swede", True), ("flour", "flour", False), ("kale", "kale", True),
+        ):  # fmt: skip
+            found = on_shelf(words)
+            self.assertEqual((found[0].item.id, found[0].called_so), (first, sure), words)
+        for words in ("Nuts", "Roll up", "white fish", "xyz"):
+            self.assertEqual([one.item.id for one in on_shelf(words)], [], words)

@@ -68,6 +68,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Faults
+         * @description What is left out of the kitchen, because the database says of it what cannot be understood.
+         */
+        get: operations["faults_api_faults_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/faults/{sort}/{fault_id}/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend Fault
+         * @description Mend it: a recipe by its newest good revision, an item by letting go of what is wrong with it.
+         */
+        post: operations["mend_fault_api_faults__sort___fault_id__mend_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/backups": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Backups
+         * @description The back-ups that are kept, the newest first; one is taken each day.
+         */
+        get: operations["backups_api_backups_get"];
+        put?: never;
+        /**
+         * Take Backup
+         * @description Take a back-up now.
+         */
+        post: operations["take_backup_api_backups_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/export": {
         parameters: {
             query?: never;
@@ -77,7 +141,7 @@ export interface paths {
         };
         /**
          * Export
-         * @description The whole kitchen as a kitchen document.
+         * @description The whole kitchen as a kitchen document; refused where a part of it cannot be understood, rather than lack that.
          */
         get: operations["export_api_export_get"];
         put?: never;
@@ -177,7 +241,7 @@ export interface paths {
         };
         /**
          * Offers As Ubl
-         * @description All offers as a UBL 2.1 Catalogue.
+         * @description All offers as a UBL 2.1 Catalogue; the newest, where there are more than one document may hold.
          */
         get: operations["offers_as_ubl_api_offers_xml_get"];
         put?: never;
@@ -312,6 +376,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/taken-off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Taken Off Recipes
+         * @description The recipes that were taken off and are not on again, the newest first.
+         */
+        get: operations["taken_off_recipes_api_taken_off_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes/{recipe_id}": {
         parameters: {
             query?: never;
@@ -394,6 +478,46 @@ export interface paths {
         get: operations["revisions_api_recipes__recipe_id__revisions_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pasted-recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Paste
+         * @description What a pasted text comes to, with the answers so far. Nothing is saved.
+         */
+        post: operations["read_paste_api_pasted_recipe_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pasted-recipe/save": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Save Paste
+         * @description Save the pot and all that comes with it, or nothing: new items, weights, suppliers, prices.
+         */
+        post: operations["save_paste_api_pasted_recipe_save_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -568,6 +692,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/labels": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Labels
+         * @description Somebody read the labels of some items, all or none of them; what they name was noted before. Or takes that back.
+         */
+        post: operations["read_labels_api_labels_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/typed-invoice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Invoice
+         * @description What the rows of an invoice are, and what they do. Nothing is recorded.
+         */
+        post: operations["read_invoice_api_typed_invoice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/typed-invoice/record": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Record Invoice
+         * @description Record all prices of an invoice, or none.
+         */
+        post: operations["record_invoice_api_typed_invoice_record_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/usable": {
         parameters: {
             query?: never;
@@ -624,7 +808,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Comparison
-         * @description Let a comparison go.
+         * @description Let a comparison go; where it is said how it was `seen`, refused where somebody changed it since.
          */
         delete: operations["delete_comparison_api_comparisons__comparison_id__delete"];
         options?: never;
@@ -1127,7 +1311,8 @@ export interface components {
         };
         /**
          * AllergenCell
-         * @description What brings one group of allergens into a soup. `beside` tells that it is only in what is served with it.
+         * @description What brings one group of allergens into a soup. `beside` tells that it is only in what is served with it; `words` are
+         *     how it is noted, such as the cereal or the nut.
          */
         AllergenCell: {
             /** Group */
@@ -1136,10 +1321,28 @@ export interface components {
             items: string[];
             /** Beside */
             beside: boolean;
+            /** Words */
+            words: string[];
+        };
+        /**
+         * AllergenCheck
+         * @description Somebody read the label: when, who, and of which article (its supplier, that one's code, its GTIN). It holds for that.
+         */
+        AllergenCheck: {
+            /** On */
+            on: string;
+            /** By */
+            by: string;
+            /** Supplier */
+            supplier?: string | null;
+            /** Code */
+            code?: string | null;
+            /** Gtin */
+            gtin?: string | null;
         };
         /**
          * AllergenMatrix
-         * @description The soups on sale by the groups of one list.
+         * @description The soups on sale by the groups of one list. `to_read` are the labels of their items that nobody read yet.
          */
         AllergenMatrix: {
             /**
@@ -1153,10 +1356,14 @@ export interface components {
             rows: components["schemas"]["AllergenRow"][];
             /** Caution */
             caution: string;
+            /** To Read */
+            to_read: components["schemas"]["Label"][];
         };
         /**
          * AllergenRow
-         * @description One soup. `others` are noted allergens that the list does not name; `ask` what the labels should be read for.
+         * @description One soup. `others` are noted allergens that the list does not name; `ask` what the labels should be read for, and
+         *     `asked` the groups of that. `unchecked` are the items whose label nobody read: no group without a cell is known to be free
+         *     while there are any.
          */
         AllergenRow: {
             /** Recipe */
@@ -1171,6 +1378,10 @@ export interface components {
             others: string[];
             /** Ask */
             ask: string[];
+            /** Asked */
+            asked: string[];
+            /** Unchecked */
+            unchecked: string[];
         };
         /**
          * Answer
@@ -1189,11 +1400,15 @@ export interface components {
         };
         /**
          * AskLine
-         * @description A line as it was typed.
+         * @description A line as it was typed, and what its name means where somebody has answered that: an item or a recipe.
          */
         AskLine: {
             /** Text */
             text: string;
+            /** Item */
+            item?: string | null;
+            /** Recipe */
+            recipe?: string | null;
         };
         /**
          * AskWorking
@@ -1205,6 +1420,42 @@ export interface components {
             /** Recipe */
             recipe?: string | null;
             draft?: components["schemas"]["Recipe"] | null;
+        };
+        /**
+         * AskedGoods
+         * @description An item of the pot that lacks a price or weights. `problem` says what is wrong with what was told of it.
+         */
+        AskedGoods: {
+            /** Item */
+            item: string;
+            /** Name */
+            name: string;
+            /** Kind */
+            kind: string;
+            /** Is New */
+            is_new: boolean;
+            /** From Shelf */
+            from_shelf: boolean;
+            /** Has Price */
+            has_price: boolean;
+            /** Weights */
+            weights: string[];
+            /** Supplier */
+            supplier: string;
+            /** Problem */
+            problem: string | null;
+        };
+        /**
+         * Backup
+         * @description A back-up that is kept: the name of its file, the day it was taken, its size in bytes.
+         */
+        Backup: {
+            /** Name */
+            name: string;
+            /** On */
+            on: string;
+            /** Size */
+            size: number;
         };
         /**
          * BenchTest
@@ -1384,7 +1635,7 @@ export interface components {
         };
         /**
          * Candidate
-         * @description An item or recipe that typed words may mean.
+         * @description What typed words may mean: an item or recipe of the kitchen, an ingredient of the shelf, a preparation of the item.
          */
         Candidate: {
             /** Id */
@@ -1395,7 +1646,21 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "item" | "recipe";
+            kind: "item" | "recipe" | "shelf" | "preparation";
+        };
+        /**
+         * Caution
+         * @description What to mind at a stage, and where that is from.
+         */
+        Caution: {
+            /** Stage */
+            stage: string;
+            /** Id */
+            id: string;
+            /** Text */
+            text: string;
+            /** Source */
+            source: string;
         };
         /**
          * Change
@@ -1720,6 +1985,8 @@ export interface components {
         /**
          * Effects
          * @description What a change would do to each serving it reaches, and the price per kilo [money/kg] before and after.
+         *
+         *     `doubts` are why a new price may be a slip.
          */
         Effects: {
             /** Per Kg Was */
@@ -1728,6 +1995,8 @@ export interface components {
             per_kg_now: string | null;
             /** Effects */
             effects: components["schemas"]["Effect"][];
+            /** Doubts */
+            doubts?: string[];
         };
         /**
          * Exercise
@@ -1751,6 +2020,23 @@ export interface components {
             given: components["schemas"]["Given"][];
             /** Unit */
             unit: string;
+        };
+        /**
+         * Fault
+         * @description An item, a recipe or an offer that is left out, because what the database says of it cannot be understood.
+         */
+        Fault: {
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "item" | "recipe" | "offer";
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Said */
+            said: string;
         };
         /**
          * Fetching
@@ -1824,6 +2110,34 @@ export interface components {
             value: string;
         };
         /**
+         * Goods
+         * @description What is told of an item that the pot uses, all as it was typed: its pack, its price, its supplier (an id or a name, which
+         *     may be a new one), and weights of measures.
+         */
+        Goods: {
+            /** Item */
+            item: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Price
+             * @default
+             */
+            price: string;
+            /**
+             * Supplier
+             * @default
+             */
+            supplier: string;
+            /** Weights */
+            weights?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Group
          * @description The mean yield of the tests of one supplier or one season, and how many there are.
          */
@@ -1884,11 +2198,68 @@ export interface components {
             share?: string | null;
         };
         /**
+         * InvoiceRecorded
+         * @description How many prices were recorded.
+         */
+        InvoiceRecorded: {
+            /** Prices */
+            prices: number;
+        };
+        /**
+         * InvoiceReply
+         * @description An invoice as it was understood; `open` rows have to be looked at before it can be recorded.
+         */
+        InvoiceReply: {
+            /** Rows */
+            rows: components["schemas"]["UnderstoodRow"][];
+            /** Supplier */
+            supplier: string | null;
+            /** Is New Supplier */
+            is_new_supplier: boolean;
+            /** Effects */
+            effects: components["schemas"]["Effect"][];
+            /** Total */
+            total: string;
+            /** Open */
+            open: number;
+            /** Ready */
+            ready: number;
+        };
+        /**
+         * InvoiceRow
+         * @description A row as it was typed. `item` says what the name means, where that was asked; `sure` that an odd price is right.
+         */
+        InvoiceRow: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Pack
+             * @default
+             */
+            pack: string;
+            /**
+             * Price
+             * @default
+             */
+            price: string;
+            /** Item */
+            item?: string | null;
+            /**
+             * Sure
+             * @default false
+             */
+            sure: boolean;
+        };
+        /**
          * Item
          * @description Something bought. `density` is kg per litre; `measures` give the weight of one of each count unit.
          *
          *     Of a stock base or cube, `ready_litres_per_kg` is what a kilo makes with water; `salt_share` is its salt by mass.
          *     `byproduct_method` is how its trimmings share its cost, where that is not as the kitchen does it.
+         *     No allergens and no `allergen_check` means that nobody looked, never that there are none.
          */
         Item: {
             /** Id */
@@ -1903,7 +2274,7 @@ export interface components {
             preferred_supplier?: string | null;
             /** Measures */
             measures?: {
-                [key: string]: string;
+                [key: string]: string | components["schemas"]["Measure"];
             };
             /**
              * Preparations
@@ -1926,6 +2297,7 @@ export interface components {
             salt_share?: string | null;
             /** Byproduct Method */
             byproduct_method?: ("credit" | "main_bears_all" | "market_value" | "mass") | null;
+            allergen_check?: components["schemas"]["AllergenCheck"] | null;
         };
         /**
          * ItemReply
@@ -1940,6 +2312,7 @@ export interface components {
             uses: components["schemas"]["ItemUse"][];
             paid: components["schemas"]["Paid"] | null;
             season: components["schemas"]["Season"] | null;
+            label: components["schemas"]["Label"];
         };
         /**
          * ItemRow
@@ -2045,12 +2418,15 @@ export interface components {
             items: number;
             /** Recipes */
             recipes: number;
+            /** Methods */
+            methods: components["schemas"]["Method"][];
         };
         /**
          * Known
          * @description A known ingredient as an item to start from, its sodium [mg/100 g] where known, and where its weights are from.
          *
-         *     `checked` names the measure whose weight, and the food of SR Legacy whose sodium, open data carries.
+         *     `checked` names the measure whose weight, and the food of SR Legacy whose sodium, open data carries. `called_so` tells, of
+         *     one that was looked for, that the words can mean nothing else: a part of a name never does where allergens are at stake.
          */
         Known: {
             item: components["schemas"]["Item"];
@@ -2062,6 +2438,49 @@ export interface components {
             food: string | null;
             /** Checked */
             checked: string | null;
+            /**
+             * Called So
+             * @default false
+             */
+            called_so: boolean;
+        };
+        /**
+         * Label
+         * @description What is known of an item's label: somebody read it and it names some allergens or none, nobody did, or it is another
+         *     article now. `article` is what is bought; `look_for` what such an item often hides.
+         */
+        Label: {
+            /** Item */
+            item: string;
+            /** Name */
+            name: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "contains" | "none" | "unchecked" | "changed";
+            /** Noted */
+            noted: string[];
+            /** Look For */
+            look_for: string[];
+            /** Article */
+            article: string;
+            check: components["schemas"]["AllergenCheck"] | null;
+        };
+        /**
+         * LabelsRead
+         * @description That somebody read the labels of some items as they are bought now; or, where not `read`, that this is taken back.
+         */
+        LabelsRead: {
+            /** Items */
+            items: string[];
+            /** By */
+            by: string;
+            /**
+             * Read
+             * @default true
+             */
+            read: boolean;
         };
         /**
          * Leftover
@@ -2117,6 +2536,7 @@ export interface components {
          *     the difference goes ("air" or "pot"), where that is not as the method's default says.
          *     With `byproduct`, it is not the thing itself but what is left of it elsewhere: what falls off an item at its
          *     preparation, or what is taken out of a recipe, by its name, at what it is worth.
+         *     `note` is what is said beside that no figure rests on: a cut without a yield here, "about 400 g".
          */
         Line: {
             /** Quantity */
@@ -2141,6 +2561,32 @@ export interface components {
             byproduct?: string | null;
             /** Loss To */
             loss_to?: ("air" | "pot") | null;
+            /** Note */
+            note?: string | null;
+        };
+        /**
+         * LineAnswer
+         * @description What a line of the text means, by its key: an item or recipe of the kitchen, one of the shelf, a new item of a name;
+         *     what it should have said instead; or that it is left out.
+         */
+        LineAnswer: {
+            /** Line */
+            line: string;
+            /** Item */
+            item?: string | null;
+            /** Recipe */
+            recipe?: string | null;
+            /** Shelf */
+            shelf?: string | null;
+            /** New */
+            new?: string | null;
+            /** Text */
+            text?: string | null;
+            /**
+             * Left Out
+             * @default false
+             */
+            left_out: boolean;
         };
         /**
          * LineChoice
@@ -2197,13 +2643,15 @@ export interface components {
         };
         /**
          * ListsReply
-         * @description All lists, those still open first, and the suppliers that can be asked for theirs.
+         * @description All lists, those still open first; the suppliers that can be asked for theirs; the share of the room that is taken.
          */
         ListsReply: {
             /** Lists */
             lists: components["schemas"]["ListRow"][];
             /** Fetching */
             fetching: components["schemas"]["Fetching"][];
+            /** Room Taken */
+            room_taken: string;
         };
         /**
          * Marked
@@ -2233,6 +2681,28 @@ export interface components {
             scores: components["schemas"]["PracticeScore"][];
         };
         /**
+         * Measure
+         * @description What one of a count unit weighs, of the thing as purchased (AP) or ready to use (EP), with its band and source.
+         *
+         *     Without a source it was weighed in this kitchen.
+         */
+        Measure: {
+            /** Weighs */
+            weighs: string;
+            /**
+             * Basis
+             * @default AP
+             * @enum {string}
+             */
+            basis: "AP" | "EP";
+            /** Low */
+            low?: string | null;
+            /** High */
+            high?: string | null;
+            /** Source */
+            source?: string | null;
+        };
+        /**
          * MeasuredYield
          * @description What a batch really gave, and when.
          */
@@ -2241,6 +2711,20 @@ export interface components {
             quantity: string;
             /** On */
             on: string;
+        };
+        /**
+         * Method
+         * @description A way of cooking, the words by which it is called, and where its losses go (common practice, no source).
+         *
+         *     "air", "pot", or by the "lid": under one they stay in the pot.
+         */
+        Method: {
+            /** Id */
+            id: string;
+            /** Words */
+            words: string[];
+            /** Loss */
+            loss: string;
         };
         /**
          * MethodOutcome
@@ -2281,7 +2765,7 @@ export interface components {
         };
         /**
          * Named
-         * @description An item or recipe as the picker and the pot sheet need it.
+         * @description An item or recipe as the picker and the pot sheet need it. `ready_units` are the units that weigh it ready to use.
          */
         Named: {
             /** Id */
@@ -2296,6 +2780,8 @@ export interface components {
             units: string[];
             /** Preparations */
             preparations: components["schemas"]["PreparationName"][];
+            /** Ready Units */
+            ready_units: string[];
         };
         /**
          * NewItem
@@ -2384,6 +2870,74 @@ export interface components {
             name: string;
             /** Cost */
             cost: string;
+        };
+        /**
+         * Paste
+         * @description The rows of a text, what the pot is called, and what was answered so far.
+         */
+        Paste: {
+            /** Rows */
+            rows: string[];
+            /** Name */
+            name?: string | null;
+            /**
+             * Answers
+             * @default []
+             */
+            answers: components["schemas"]["LineAnswer"][];
+            /**
+             * Goods
+             * @default []
+             */
+            goods: components["schemas"]["Goods"][];
+        };
+        /**
+         * PasteReply
+         * @description The pot that comes of a text, its lines, what is asked of its goods, and what it costs so far.
+         */
+        PasteReply: {
+            recipe: components["schemas"]["Recipe"];
+            /** Lines */
+            lines: components["schemas"]["PastedLine"][];
+            /** Goods */
+            goods: components["schemas"]["AskedGoods"][];
+            /** Open */
+            open: number;
+            sheet: components["schemas"]["CostSheet"];
+        };
+        /**
+         * PasteSaved
+         * @description The pot that was saved, and how many items and prices with it.
+         */
+        PasteSaved: {
+            /** Recipe */
+            recipe: string;
+            /** Revision */
+            revision: number;
+            /** Items */
+            items: number;
+            /** Prices */
+            prices: number;
+        };
+        /**
+         * PastedLine
+         * @description A line of the text, and what was understood. `is_open` tells that it has to be answered or left out.
+         *
+         *     `key` is the text itself, with a number from the second line of the same text on: an answer stays with what it answers
+         *     while the text above it changes.
+         */
+        PastedLine: {
+            /** Key */
+            key: string;
+            /** Stage */
+            stage: number;
+            /** Text */
+            text: string;
+            typed: components["schemas"]["TypedLine"];
+            /** Is Open */
+            is_open: boolean;
+            /** Left Out */
+            left_out: boolean;
         };
         /**
          * PracticeReply
@@ -2479,6 +3033,9 @@ export interface components {
             };
             /** Above */
             above: components["schemas"]["Effect"][];
+            allergens: components["schemas"]["AllergenRow"];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
         };
         /**
          * PriceEnding
@@ -2652,6 +3209,8 @@ export interface components {
         /**
          * Recipe
          * @description A soup, stew or stock: stages in order, and the servings it is sold in (none for a base).
+         *
+         *     `allowance_covers` names what the seasoning allowance stands for: celery salt, curry powder, a sauce.
          */
         Recipe: {
             /** Id */
@@ -2683,6 +3242,11 @@ export interface components {
             use_measured_yield: boolean;
             /** Note */
             note?: string | null;
+            /**
+             * Allowance Covers
+             * @default []
+             */
+            allowance_covers: string[];
         };
         /**
          * RecipeName
@@ -2710,6 +3274,9 @@ export interface components {
             };
             /** Used By */
             used_by: string[];
+            allergens: components["schemas"]["AllergenRow"];
+            /** Cautions */
+            cautions: components["schemas"]["Caution"][];
         };
         /**
          * RecipeSummary
@@ -2765,7 +3332,8 @@ export interface components {
          * ReviewLine
          * @description A line and what it would do. Money per kilo [money/kg] before and after; `change` is their ratio less 1.
          *
-         *     `needs_weight` is the unit of its pack that the item has no weight for yet. `said` are doubts and notes with their codes.
+         *     `needs_weight` is the unit of its pack that the item has no weight for yet. `said` are doubts and notes with their codes,
+         *     `chosen` is what a person said of it.
          */
         ReviewLine: {
             /** Place */
@@ -2819,6 +3387,7 @@ export interface components {
             notes: string[];
             /** Said */
             said: components["schemas"]["Sentence"][];
+            chosen?: components["schemas"]["LineChoice"] | null;
         };
         /**
          * ReviewReply
@@ -2887,7 +3456,8 @@ export interface components {
          * SaveChoices
          * @description What a person says of a list: each part that is given replaces what was said before, lines one by one.
          *
-         *     `confirm_all` says of every line in a state that it is right as it stands.
+         *     `confirm_all` says of every line in a state that it is right as it stands. `lines_were` is what was seen to be said of the
+         *     lines; it is refused where somebody said something else of one in the meantime.
          */
         SaveChoices: {
             /** Supplier */
@@ -2902,6 +3472,8 @@ export interface components {
             lines?: components["schemas"]["LineChoice"][] | null;
             /** Confirm All */
             confirm_all?: ("new" | "changed" | "same" | "likely" | "suspicious" | "unmatched" | "unusable" | "none_today" | "passed_over") | null;
+            /** Lines Were */
+            lines_were?: components["schemas"]["LineChoice"][] | null;
         };
         /**
          * SaveItem
@@ -2913,7 +3485,7 @@ export interface components {
         };
         /**
          * SaveKitchen
-         * @description New settings, with those that they replace.
+         * @description New settings, with those that they replace; the name and currency too, where they are said.
          */
         SaveKitchen: {
             /** Name */
@@ -2922,6 +3494,10 @@ export interface components {
             currency: string;
             settings: components["schemas"]["Settings"];
             was: components["schemas"]["Settings"];
+            /** Was Name */
+            was_name?: string | null;
+            /** Was Currency */
+            was_currency?: string | null;
         };
         /**
          * SaveOffer
@@ -3349,7 +3925,7 @@ export interface components {
             /** Vessel */
             vessel?: string | null;
             /** Lid */
-            lid?: ("on" | "off" | "ajar") | null;
+            lid?: ("on" | "off" | "ajar" | "sealed" | "covered_then_open") | null;
             /** Temperature C */
             temperature_c?: string | null;
             /** Minutes */
@@ -3457,6 +4033,17 @@ export interface components {
             use?: string | null;
         };
         /**
+         * TakenOff
+         * @description A recipe that was taken off, as it was: it can be put on again.
+         */
+        TakenOff: {
+            recipe: components["schemas"]["Recipe"];
+            /** At */
+            at: string;
+            /** By */
+            by: string;
+        };
+        /**
          * TestRow
          * @description A test with what follows from it. `outlier` tells that its yield is far from the others.
          */
@@ -3515,10 +4102,23 @@ export interface components {
             preparation?: string | string[] | null;
         };
         /**
+         * TypedInvoice
+         * @description An invoice as it is typed off paper: whose (a supplier's id or name), of what day, and its rows.
+         */
+        TypedInvoice: {
+            /** Supplier */
+            supplier: string;
+            /** On */
+            on: string;
+            /** Rows */
+            rows: components["schemas"]["InvoiceRow"][];
+        };
+        /**
          * TypedLine
          * @description What a typed line was understood as. `line` is None where `problem` says what is wrong.
          *
-         *     `needs_weight` names the unit that the item has no weight for yet; `unknown` the words that name nothing known.
+         *     `needs_weight` names the unit that the item has no weight for yet; `unknown` the words that name nothing known. `adds` is a
+         *     preparation that the shelf knows and the item does not have yet: the line needs it. `amount` is how much was typed.
          */
         TypedLine: {
             /** Text */
@@ -3543,6 +4143,35 @@ export interface components {
             params?: {
                 [key: string]: string;
             };
+            adds?: components["schemas"]["Preparation"] | null;
+            /** Amount */
+            amount?: string | null;
+        };
+        /**
+         * UnderstoodRow
+         * @description A row as it was understood: its item, what a kilo cost before and costs now, and what has to be looked at first.
+         *
+         *     `last_pack` is the pack in which it was bought before. A row without a word or a number is empty, and no matter.
+         */
+        UnderstoodRow: {
+            /** Item */
+            item: string | null;
+            /** Called */
+            called: string | null;
+            /** Is Empty */
+            is_empty: boolean;
+            /** Problem */
+            problem: string | null;
+            /** Candidates */
+            candidates: components["schemas"]["Candidate"][];
+            /** Doubts */
+            doubts: string[];
+            /** Last Pack */
+            last_pack: string;
+            /** Per Kg Was */
+            per_kg_was: string | null;
+            /** Per Kg Now */
+            per_kg_now: string | null;
         };
         /**
          * UsableComparison
@@ -4058,6 +4687,150 @@ export interface operations {
             };
         };
     };
+    faults_api_faults_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"][];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    mend_fault_api_faults__sort___fault_id__mend_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sort: "item" | "recipe" | "offer";
+                fault_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    backups_api_backups_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backup"][];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    take_backup_api_backups_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Backup"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     export_api_export_get: {
         parameters: {
             query?: never;
@@ -4074,6 +4847,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
             /** @description The database does not answer */
@@ -4465,6 +5247,35 @@ export interface operations {
             };
         };
     };
+    taken_off_recipes_api_taken_off_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOff"][];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     recipe_api_recipes__recipe_id__get: {
         parameters: {
             query?: never;
@@ -4768,6 +5579,117 @@ export interface operations {
             };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_paste_api_pasted_recipe_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Paste"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasteReply"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    save_paste_api_pasted_recipe_save_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Paste"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasteSaved"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5356,6 +6278,177 @@ export interface operations {
             };
         };
     };
+    read_labels_api_labels_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LabelsRead"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Label"][];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_invoice_api_typed_invoice_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedInvoice"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvoiceReply"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    record_invoice_api_typed_invoice_record_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedInvoice"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InvoiceRecorded"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     usable_api_usable_get: {
         parameters: {
             query: {
@@ -5493,7 +6586,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody?: {
+            content: {
+                "application/json": components["schemas"]["Comparison"] | null;
+            };
+        };
         responses: {
             /** @description Successful Response */
             204: {
@@ -5502,8 +6599,26 @@ export interface operations {
                 };
                 content?: never;
             };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5694,6 +6809,15 @@ export interface operations {
             };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

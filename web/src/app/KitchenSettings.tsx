@@ -2,10 +2,13 @@
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { api, type Effects, inWords, type KitchenHead, type Settings, told } from "../api/client";
+import { useForm } from "react-hook-form";
+import { api, type Effects, inWords, type KitchenHead, Refusal, type Settings, told } from "../api/client";
+import { refreshAll } from "../api/kitchen";
+import { EffectsTable } from "../parts/EffectsTable";
+import { Choice, Field, orNull } from "../parts/kit/Field";
 import { METHODS } from "../parts/methods";
-import { EffectsTable } from "../rooms/buy/EffectsTable";
-import { refreshAll } from "./kitchen";
+import { Backups } from "./Backups";
 
 const PAUSE = 400;
 type Text = Extract<keyof Settings, string>;
@@ -19,124 +22,110 @@ const FIELDS: { key: Text; label: string; hint: string }[] = [
   { key: "energy_price_per_kwh", label: "Energy price per kWh", hint: "may be empty" },
   { key: "old_price_days", label: "A price is old after (days)", hint: "marks old prices" },
 ];
+/** Where the server may find fault with one field. */
+const FAULTS = new Set([
+  "name",
+  "currency",
+  "settings.price_ending.step",
+  ...FIELDS.map(({ key }) => `settings.${key}`),
+]);
+const CUPS = [
+  ["metric", "metric, 250 ml"],
+  ["us", "US, 236.6 ml"],
+  ["imperial", "imperial (metric cup, imperial pint)"],
+] as const;
+const ALLERGENS = [
+  ["eu14", "EU, 14 groups"],
+  ["us9", "US, 9 groups"],
+] as const;
+
+interface Values {
+  name: string;
+  currency: string;
+  settings: Settings;
+  /** Whole steps, where prices do not end in given cents. */
+  step: string | null;
+}
 
 export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; close: () => void }) {
   const dialog = useRef<HTMLDialogElement>(null);
   useEffect(() => dialog.current?.showModal(), []);
-  const [name, setName] = useState(kitchen.name);
-  const [currency, setCurrency] = useState(kitchen.currency);
   // What stood there when the dialog opened, whatever is fetched since.
-  const [was] = useState(kitchen.settings);
-  const [settings, setSettings] = useState(was);
+  const [{ name, currency, settings: was }] = useState(kitchen);
+  const ending = was.price_ending ?? null;
+  const { register, handleSubmit, watch, formState } = useForm<Values>({
+    defaultValues: { name, currency, settings: was, step: ending?.step ?? null },
+  });
   const client = useQueryClient();
+  const bodyOf = ({ step, settings, ...head }: Values) => {
+    // Cents stay as they are until a step is written.
+    const price_ending = step === (ending?.step ?? null) ? ending : step ? { step } : null;
+    return { ...head, settings: { ...settings, price_ending }, was, was_name: name, was_currency: currency };
+  };
   const save = useMutation({
-    mutationFn: () => told(api.PUT("/api/kitchen", { body: { name, currency, settings, was } })),
+    mutationFn: (values: Values) => told(api.PUT("/api/kitchen", { body: bodyOf(values) })),
     onSuccess: async () => {
       await refreshAll(client);
       close();
     },
   });
+  const now = JSON.stringify(bodyOf(watch()));
   // Every pot is costed anew for it, so it waits until the typing pauses.
-  const [asked, setAsked] = useState(was);
+  const [asked, setAsked] = useState(now);
   useEffect(() => {
-    const timer = setTimeout(() => setAsked(settings), PAUSE);
+    const timer = setTimeout(() => setAsked(now), PAUSE);
     return () => clearTimeout(timer);
-  }, [settings]);
-  const changed = JSON.stringify(asked) !== JSON.stringify(was);
+  }, [now]);
+  const changed = formState.isDirty;
   const preview = useQuery({
     queryKey: ["kitchen-preview", asked],
-    queryFn: () =>
-      told<Effects>(api.POST("/api/kitchen/preview", { body: { name, currency, settings: asked, was } })),
+    queryFn: () => told<Effects>(api.POST("/api/kitchen/preview", { body: JSON.parse(asked) })),
     enabled: changed,
     placeholderData: keepPreviousData,
     retry: false,
     staleTime: 0,
   });
-  const step = settings.price_ending?.step ?? "";
+  const refused = save.error ?? (changed ? preview.error : null);
+  const where = refused instanceof Refusal ? refused.problem.where : null;
+  const problem = (field: string) => (where === field ? inWords(refused) : undefined);
   return (
     <dialog ref={dialog} className="modal" onClose={close} aria-labelledby="kitchen-heading">
-      <form
-        className="modal-box max-w-2xl"
-        onSubmit={(event) => {
-          event.preventDefault();
-          save.mutate();
-        }}
-      >
+      <form className="modal-box max-w-2xl" onSubmit={handleSubmit((values) => save.mutate(values))}>
         <h2 id="kitchen-heading" className="text-xl font-semibold mb-4">
           Kitchen
         </h2>
         <div className="grid grid-cols-2 gap-x-6 gap-y-3">
-          <Field label="Name" value={name} change={setName} />
-          <Field label="Currency" hint="three letters, such as EUR" value={currency} change={setCurrency} />
+          <Field label="Name" problem={problem("name")} {...register("name")} />
+          <Field
+            label="Currency"
+            hint="three letters, such as EUR"
+            problem={problem("currency")}
+            {...register("currency")}
+          />
           {FIELDS.map(({ key, label, hint }) => (
             <Field
               key={key}
               label={label}
               hint={hint}
-              value={String(settings[key] ?? "")}
-              change={(text) => setSettings({ ...settings, [key]: text.trim() === "" ? null : text.trim() })}
+              problem={problem(`settings.${key}`)}
+              {...register(`settings.${key}`, orNull)}
             />
           ))}
           <Field
             label="Prices go up to a multiple of"
-            hint={
-              settings.price_ending?.cents
-                ? `ending in ${settings.price_ending.cents.join(" or ")} now`
-                : "0.10, or empty"
-            }
-            value={step}
-            change={(text) =>
-              setSettings({ ...settings, price_ending: text.trim() ? { step: text.trim() } : null })
-            }
+            hint={ending?.cents ? `ending in ${ending.cents.join(" or ")} now` : "0.10, or empty"}
+            problem={problem("settings.price_ending.step")}
+            {...register("step", orNull)}
           />
-          <label className="flex flex-col">
-            <span>A bare "cup" is</span>
-            <select
-              className="select select-sm"
-              value={settings.measure_system}
-              onChange={(event) =>
-                setSettings({ ...settings, measure_system: event.target.value as Settings["measure_system"] })
-              }
-            >
-              <option value="metric">metric, 250 ml</option>
-              <option value="us">US, 236.6 ml</option>
-              <option value="imperial">imperial (metric cup, imperial pint)</option>
-            </select>
-          </label>
-          <label className="flex flex-col">
-            <span>List of allergens</span>
-            <select
-              className="select select-sm"
-              value={settings.allergen_list}
-              onChange={(event) =>
-                setSettings({ ...settings, allergen_list: event.target.value as Settings["allergen_list"] })
-              }
-            >
-              <option value="eu14">EU, 14 groups</option>
-              <option value="us9">US, 9 groups</option>
-            </select>
-          </label>
-          <label className="flex flex-col">
-            <span>What is left over with a value</span>
-            <select
-              className="select select-sm"
-              value={settings.byproduct_method}
-              onChange={(event) =>
-                setSettings({
-                  ...settings,
-                  byproduct_method: event.target.value as Settings["byproduct_method"],
-                })
-              }
-            >
-              {METHODS.map(([method, words]) => (
-                <option key={method} value={method}>
-                  {words}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Choice label='A bare "cup" is' choices={CUPS} {...register("settings.measure_system")} />
+          <Choice label="List of allergens" choices={ALLERGENS} {...register("settings.allergen_list")} />
+          <Choice
+            label="What is left over with a value"
+            choices={METHODS}
+            {...register("settings.byproduct_method")}
+          />
         </div>
-        {changed && preview.data && (
+        {changed && preview.data && !preview.isError && (
           <section className="mt-4" aria-label="What that does">
             <h3 className="font-semibold">
               {preview.data.effects.length === 0
@@ -150,13 +139,18 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
             )}
           </section>
         )}
-        {save.isError && (
+        {refused && !FAULTS.has(where ?? "") && (
           <p role="alert" className="text-error mt-3">
-            {inWords(save.error)}
+            {inWords(refused)}
           </p>
         )}
+        <Backups today={kitchen.today} />
         <div className="modal-action">
-          <a className="btn btn-sm mr-auto" href="/api/export">
+          <a
+            className="btn btn-sm mr-auto"
+            href="/api/export"
+            title="One open file. Lists that were read in, revisions and history are in a back-up only."
+          >
             Export the kitchen
           </a>
           <button type="button" className="btn btn-sm" onClick={() => dialog.current?.close()}>
@@ -168,27 +162,5 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
         </div>
       </form>
     </dialog>
-  );
-}
-
-interface FieldProps {
-  label: string;
-  hint?: string;
-  value: string;
-  change: (text: string) => void;
-}
-
-function Field({ label, hint, value, change }: FieldProps) {
-  return (
-    <label className="flex flex-col">
-      <span>
-        {label} {hint && <span className="quiet text-xs">{hint}</span>}
-      </span>
-      <input
-        className="input input-sm w-full"
-        value={value}
-        onChange={(event) => change(event.target.value)}
-      />
-    </label>
   );
 }

@@ -1,14 +1,15 @@
 // The frame of every room: the rooms in the order of the work, the kitchen, the day its prices are of.
 
-import { useCallback, useEffect, useState } from "react";
-import { Link, NavLink, Outlet } from "react-router";
+import { lazy, Suspense, useCallback, useEffect, useState } from "react";
+import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { inWords } from "../api/client";
+import { useKitchen } from "../api/kitchen";
 import { CurrencyContext, type Question, WorkingContext } from "../parts/Figure";
 import { day } from "../parts/format";
 import { Toasts } from "../parts/Toasts";
-import { WorkingPanel } from "../parts/WorkingPanel";
-import { KitchenSettings } from "./KitchenSettings";
-import { useKitchen } from "./kitchen";
+import { useUnsavedPots } from "../parts/unsaved";
+import { ErrorBoundary } from "./ErrorBoundary";
+import { Faults } from "./Faults";
 
 const ROOMS = [
   { to: "/", name: "Board" },
@@ -16,10 +17,15 @@ const ROOMS = [
   { to: "/trim", name: "Trim" },
   { to: "/cook", name: "Cook" },
 ];
+// Opened rarely, loaded then.
+const WorkingPanel = lazy(async () => ({ default: (await import("../parts/WorkingPanel")).WorkingPanel }));
+const KitchenSettings = lazy(async () => ({ default: (await import("./KitchenSettings")).KitchenSettings }));
 const THEME = "potrel:theme";
 
 export function Shell() {
+  const unsaved = useUnsavedPots();
   const kitchen = useKitchen();
+  const { pathname } = useLocation();
   const [question, setQuestion] = useState<Question | null>(null);
   const [settings, setSettings] = useState(false);
   const ask = useCallback((asked: Question) => setQuestion(asked), []);
@@ -56,7 +62,16 @@ export function Shell() {
                 </NavLink>
               ))}
             </nav>
-            <span className="ml-auto">{kitchen.data?.name}</span>
+            {unsaved.length > 0 && (
+              <Link
+                className="underline ml-auto"
+                to={unsaved.length === 1 ? `/cook/${unsaved[0]}` : "/cook"}
+                title={unsaved.join(", ")}
+              >
+                {unsaved.length} {unsaved.length === 1 ? "pot" : "pots"} not saved
+              </Link>
+            )}
+            <span className={unsaved.length > 0 ? "" : "ml-auto"}>{kitchen.data?.name}</span>
             {kitchen.data && (
               <span>
                 prices of {day(kitchen.data.today)}, {kitchen.data.currency}
@@ -78,15 +93,22 @@ export function Shell() {
               {inWords(kitchen.error)}
             </p>
           )}
+          <Faults />
           <main id="room" className="px-5 py-4" tabIndex={-1}>
-            <Outlet />
+            <ErrorBoundary at={pathname}>
+              <Suspense>
+                <Outlet />
+              </Suspense>
+            </ErrorBoundary>
           </main>
-          {question && (
-            <WorkingPanel key={question.figure} question={question} close={() => setQuestion(null)} />
-          )}
-          {settings && kitchen.data && (
-            <KitchenSettings kitchen={kitchen.data} close={() => setSettings(false)} />
-          )}
+          <Suspense>
+            {question && (
+              <WorkingPanel key={question.figure} question={question} close={() => setQuestion(null)} />
+            )}
+            {settings && kitchen.data && (
+              <KitchenSettings kitchen={kitchen.data} close={() => setSettings(false)} />
+            )}
+          </Suspense>
         </Toasts>
       </WorkingContext>
     </CurrencyContext>

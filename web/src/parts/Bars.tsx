@@ -4,11 +4,26 @@ import { percent } from "./format";
 
 const width = (part: number, whole: number) => `${Math.max(0, Math.min(100, (100 * part) / (whole || 1)))}%`;
 
-export function MassBar({ out, lost, of }: { out: string; lost: number; of: number }) {
+interface MassParts {
+  /** What goes on; of that, `juice` is what the lines gave to the pot as juice, liquor and fat. */
+  out: number;
+  juice: number;
+  /** What went up, as the lines cooked and as the stage did. */
+  up: number;
+  /** What was taken out or sticks to the vessel. */
+  aside: number;
+}
+
+/** A stage's mass drawn to scale: what stays is solid, the juice in it paler, what went up hatched, what was taken out plain. */
+export function MassBar({ out, juice, up, aside }: MassParts) {
+  const of = Math.max(0, out) + Math.max(0, up) + Math.max(0, aside);
+  const stayed = Math.max(0, Math.min(juice, out));
   return (
     <div className="bar w-full" aria-hidden="true">
-      <div style={{ width: width(Number(out), of), background: "var(--color-primary)" }} />
-      <div className="lost" style={{ width: width(lost, of) }} />
+      <div style={{ width: width(out - stayed, of), background: "var(--color-primary)" }} />
+      <div className="juice" style={{ width: width(stayed, of) }} />
+      <div className="lost" style={{ width: width(up, of) }} />
+      <div style={{ width: width(aside, of), background: "var(--color-base-100)" }} />
     </div>
   );
 }

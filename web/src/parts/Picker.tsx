@@ -1,6 +1,7 @@
 // Picks an item or recipe by typing part of its name: arrows choose, Enter takes, Escape leaves.
 
-import { useId, useMemo, useState } from "react";
+import { useCombobox } from "downshift";
+import { useMemo, useState } from "react";
 import type { Named } from "../api/client";
 
 const MOST = 8;
@@ -25,64 +26,59 @@ interface Props {
 
 export function Picker({ names, label, start = "", pick, leave }: Props) {
   const [typed, setTyped] = useState(start);
-  const [at, setAt] = useState(0);
-  const list = useId();
   const found = useMemo(() => matching(names, typed), [names, typed]);
-  const onKeyDown = (event: React.KeyboardEvent) => {
-    const chosen = found[at];
-    if (event.key === "ArrowDown") setAt(Math.min(at + 1, found.length - 1));
-    else if (event.key === "ArrowUp") setAt(Math.max(at - 1, 0));
-    else if (event.key === "Enter" && chosen) pick(chosen);
-    else if (event.key === "Escape") leave();
-    else return;
-    event.preventDefault();
-    event.stopPropagation();
-  };
+  const { getInputProps, getMenuProps, getItemProps, highlightedIndex } = useCombobox({
+    items: found,
+    isOpen: true,
+    initialInputValue: start,
+    defaultHighlightedIndex: 0,
+    initialHighlightedIndex: 0,
+    itemToString: (one) => one?.name ?? "",
+    itemToKey: (one) => one && `${one.is_recipe}-${one.id}`,
+    onInputValueChange: ({ inputValue }) => setTyped(inputValue),
+    // Leaving the field takes nothing: only Enter and a click do.
+    stateReducer: (state, { type, changes }) =>
+      type === useCombobox.stateChangeTypes.InputBlur
+        ? { ...changes, selectedItem: state.selectedItem }
+        : changes,
+    onSelectedItemChange: ({ selectedItem }) => selectedItem && pick(selectedItem),
+  });
   return (
     <span className="relative inline-block">
       <input
-        // The picker opens because somebody asked for it.
-        // biome-ignore lint/a11y/noAutofocus: focus follows the person's own action
-        autoFocus
         className="input input-sm w-56"
-        role="combobox"
-        aria-label={label}
-        aria-expanded="true"
-        aria-controls={list}
-        aria-activedescendant={found[at] ? `${list}-${at}` : undefined}
-        value={typed}
-        onChange={(event) => {
-          setTyped(event.target.value);
-          setAt(0);
-        }}
-        onKeyDown={onKeyDown}
-        onBlur={leave}
+        {...getInputProps({
+          "aria-label": label,
+          // The picker opens because somebody asked for it.
+          autoFocus: true,
+          onBlur: leave,
+          onKeyDown: (event) => {
+            // What is shown lies in a form or a row of its own: the keys of the list are nobody else's.
+            if (event.key === "Escape") leave();
+            if (event.key === "Enter" && found.length === 0) event.preventDefault();
+            if (/^(Arrow(Up|Down)|Enter|Escape)$/.test(event.key)) event.stopPropagation();
+          },
+        })}
       />
-      <div id={list} role="listbox" aria-label={label} className="absolute z-30 mt-1 w-72 sheet shadow-lg">
+      <ul {...getMenuProps({ "aria-label": label })} className="absolute z-30 mt-1 w-72 sheet shadow-lg">
         {found.map((one, place) => (
-          <div
+          <li
             key={`${one.is_recipe}-${one.id}`}
-            id={`${list}-${place}`}
-            role="option"
-            tabIndex={-1}
-            aria-selected={place === at}
-            className={`px-3 py-1 flex justify-between cursor-pointer ${place === at ? "bg-primary text-primary-content" : ""}`}
-            // Before the field loses its focus and the list with it.
-            onMouseDown={(event) => {
-              event.preventDefault();
-              pick(one);
-            }}
+            className={`px-3 py-1 flex justify-between cursor-pointer ${place === highlightedIndex ? "bg-primary text-primary-content" : ""}`}
+            {...getItemProps({
+              item: one,
+              index: place,
+              "aria-selected": place === highlightedIndex,
+              // Before the field loses its focus and the list with it.
+              onMouseDown: (event) => event.preventDefault(),
+            })}
           >
             <span>{one.name}</span>
             <span className="text-xs self-center">{one.kind}</span>
-          </div>
+          </li>
         ))}
-        {found.length === 0 && (
-          <div role="option" aria-selected="false" tabIndex={-1} className="px-3 py-1">
-            nothing here is called so
-          </div>
-        )}
-      </div>
+        {found.length === 0 && <li className="px-3 py-1">nothing here is called so</li>}
+      </ul>
     </span>
   );
 }

@@ -1,60 +1,49 @@
 // Small labelled fields of the sheets, and the small button that takes one thing off.
 
-interface FieldProps {
+import type { ChangeEvent, ComponentProps } from "react";
+
+interface FieldProps extends Omit<ComponentProps<"input">, "value" | "list"> {
   label: string;
-  value: string | null;
-  set: (value: string | null) => void;
+  /** Where the field is no part of a form: its text, and what changes it. */
+  value?: string | null;
+  set?: (value: string | null) => void;
   width?: string;
   hint?: string;
   list?: string;
   bad?: boolean;
-  type?: string;
 }
 
-/** A field whose empty text means "not given". */
-export function SmallField({
-  label,
-  value,
-  set,
-  width = "w-20",
-  hint,
-  list,
-  bad = false,
-  type = "text",
-}: FieldProps) {
+/** A field whose empty text means "not given"; it also takes what a form library registers. */
+export function SmallField({ label, value, set, width = "w-20", hint, bad = false, ...input }: FieldProps) {
+  const held = set && {
+    value: value ?? "",
+    onChange: (event: ChangeEvent<HTMLInputElement>) =>
+      set(event.target.value === "" ? null : event.target.value),
+  };
   return (
     <label className="flex items-center gap-1 whitespace-nowrap">
       <span className="quiet">{label}</span>
-      <input
-        className={`cell-input ${width}`}
-        type={type}
-        list={list}
-        placeholder={hint}
-        aria-invalid={bad}
-        value={value ?? ""}
-        onChange={(event) => set(event.target.value === "" ? null : event.target.value)}
-      />
+      <input className={`cell-input ${width}`} placeholder={hint} aria-invalid={bad} {...input} {...held} />
     </label>
   );
 }
 
-interface ChoiceProps<T extends string> {
+interface ChoiceProps<T extends string> extends Omit<ComponentProps<"select">, "value"> {
   label: string;
-  value: T;
+  value?: T;
   choices: readonly (readonly [T, string])[];
-  set: (value: T) => void;
+  set?: (value: T) => void;
 }
 
-export function SmallChoice<T extends string>({ label, value, choices, set }: ChoiceProps<T>) {
+export function SmallChoice<T extends string>({ label, value, choices, set, ...select }: ChoiceProps<T>) {
+  const held = set && {
+    value,
+    onChange: (event: ChangeEvent<HTMLSelectElement>) => set(event.target.value as T),
+  };
   return (
     <label className="flex items-center gap-1 whitespace-nowrap">
       <span className="quiet">{label}</span>
-      <select
-        className="cell-input"
-        aria-label={label}
-        value={value}
-        onChange={(event) => set(event.target.value as T)}
-      >
+      <select className="cell-input" aria-label={label} {...select} {...held}>
         {choices.map(([key, words]) => (
           <option key={key} value={key}>
             {words}

@@ -3,21 +3,27 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type ItemReply, inWords, told } from "../api/client";
-import { refreshAll } from "../app/kitchen";
+import { refresh } from "../api/kitchen";
+import { BASES, shortMeasure } from "./measures";
+import { SmallChoice } from "./Small";
 
 /** Saves the weight of one of a unit with the item, so that it is never asked for again. */
 export function WeighOne({ item, unit, message }: { item: string; unit: string; message: string }) {
   const [weight, setWeight] = useState("");
+  const [basis, setBasis] = useState<"AP" | "EP">("AP");
   const client = useQueryClient();
   const save = useMutation({
     mutationFn: async () => {
       const params = { path: { item_id: item } };
       const { item: was } = await told<ItemReply>(api.GET("/api/items/{item_id}", { params }));
       const text = /^[\d.,/ ]+$/.test(weight) ? `${weight.trim()} g` : weight.trim();
-      const changed = { ...was, measures: { ...was.measures, [unit]: text } };
+      const changed = {
+        ...was,
+        measures: { ...was.measures, [unit]: shortMeasure({ weighs: text, basis }) },
+      };
       return told(api.PUT("/api/items/{item_id}", { params, body: { item: changed, was } }));
     },
-    onSuccess: () => refreshAll(client),
+    onSuccess: () => refresh(client, "item"),
   });
   return (
     <form
@@ -33,11 +39,12 @@ export function WeighOne({ item, unit, message }: { item: string; unit: string; 
         <input
           className="input input-xs w-20"
           aria-label={`Weight of 1 ${unit}`}
-          placeholder="60 g"
+          placeholder="e.g. 60 g"
           value={weight}
           onChange={(event) => setWeight(event.target.value)}
         />
       </label>
+      <SmallChoice label="weighed" value={basis} choices={BASES} set={setBasis} />
       <button type="submit" className="btn btn-xs" disabled={!weight.trim() || save.isPending}>
         Keep it
       </button>

@@ -2,9 +2,11 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
+import { Link } from "react-router";
 import { api, inWords, told, type Working } from "../api/client";
 import { type Question, useCurrency } from "./Figure";
 import { inUnit } from "./format";
+import { Table } from "./kit/Table";
 
 export function WorkingPanel({ question, close }: { question: Question; close: () => void }) {
   const [trail, setTrail] = useState<Question[]>([question]);
@@ -45,7 +47,7 @@ export function WorkingPanel({ question, close }: { question: Question; close: (
         </div>
         {working.isPending && <p>Working it out …</p>}
         {working.isError && <p role="alert">{inWords(working.error)}</p>}
-        {working.data && <Body working={working.data} follow={follow} />}
+        {working.data && <Body working={working.data} follow={follow} close={close} />}
       </div>
       <form method="dialog" className="modal-backdrop">
         <button type="submit" tabIndex={-1}>
@@ -56,12 +58,34 @@ export function WorkingPanel({ question, close }: { question: Question; close: (
   );
 }
 
+/** Where a fact can be seen: the supplier's list that a price was read from, and the prices of the item. */
+function Ground({ input, close }: { input: NonNullable<Working["inputs"]>[number]; close: () => void }) {
+  if (input.list == null && (input.offer == null || input.item == null)) return null;
+  return (
+    <span className="whitespace-nowrap">
+      {input.list != null && (
+        <Link className="link" to={`/buy/lists/${input.list}`} onClick={close}>
+          the list
+        </Link>
+      )}
+      {input.list != null && input.item != null && ", "}
+      {input.offer != null && input.item != null && (
+        <Link className="link" to={`/buy/${input.item}`} onClick={close}>
+          its prices
+        </Link>
+      )}
+    </span>
+  );
+}
+
 function Body({
   working,
   follow,
+  close,
 }: {
   working: Working;
   follow: (figure: string, recipe: string | null | undefined) => void;
+  close: () => void;
 }) {
   const currency = useCurrency();
   return (
@@ -71,42 +95,37 @@ function Body({
         {inUnit(working.value, working.unit, currency)}
       </p>
       <p className="border-l-4 border-primary pl-3 my-3">= {working.formula}</p>
-      <table className="table table-sm">
-        <caption className="sr-only">The numbers of the formula</caption>
-        <thead>
-          <tr>
-            <th scope="col">Number</th>
-            <th scope="col" className="num">
-              Value
-            </th>
+      <Table
+        caption="The numbers of the formula"
+        heads={["Number", { text: "Value", num: true }]}
+        look="rows"
+      >
+        {(working.inputs ?? []).map((input, place) => (
+          // The order of the inputs is fixed for one working.
+          // biome-ignore lint/suspicious/noArrayIndexKey: inputs have no other name
+          <tr key={place}>
+            <td>
+              {input.figure ? (
+                <button
+                  type="button"
+                  className="link text-left"
+                  onClick={() => follow(input.figure ?? "", input.recipe)}
+                >
+                  {input.name}
+                </button>
+              ) : (
+                input.name
+              )}
+              <div className="quiet text-xs">
+                {input.source} <Ground input={input} close={close} />
+              </div>
+            </td>
+            <td className={`num align-top ${input.unit.startsWith("money") ? "money" : ""}`}>
+              {inUnit(input.value, input.unit, currency)}
+            </td>
           </tr>
-        </thead>
-        <tbody>
-          {(working.inputs ?? []).map((input, place) => (
-            // The order of the inputs is fixed for one working.
-            // biome-ignore lint/suspicious/noArrayIndexKey: inputs have no other name
-            <tr key={place}>
-              <td>
-                {input.figure ? (
-                  <button
-                    type="button"
-                    className="link text-left"
-                    onClick={() => follow(input.figure ?? "", input.recipe)}
-                  >
-                    {input.name}
-                  </button>
-                ) : (
-                  input.name
-                )}
-                <div className="quiet text-xs">{input.source}</div>
-              </td>
-              <td className={`num align-top ${input.unit.startsWith("money") ? "money" : ""}`}>
-                {inUnit(input.value, input.unit, currency)}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+        ))}
+      </Table>
       {working.note && <p className="mt-3">{working.note}</p>}
     </>
   );

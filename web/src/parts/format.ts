@@ -16,15 +16,41 @@ function digitsOf(currency: string): number {
   return digits;
 }
 
-/** A decimal text rounded half up (away from zero on a tie) to so many places, without leaving exact digits; with a true minus. */
-export function rounded(text: string, places: number): string {
-  const negative = text.startsWith("-");
-  const [whole = "0", part = ""] = text.replace("-", "").split(".");
-  const digits = BigInt(whole + part.padEnd(places + 1, "0").slice(0, places + 1));
-  const scaled = ((digits + 5n) / 10n).toString().padStart(places + 1, "0");
-  const out = places ? `${scaled.slice(0, -places)}.${scaled.slice(-places)}` : scaled;
-  return negative && /[1-9]/.test(out) ? `−${out}` : out;
+type Text = `${number}`;
+const formats = new Map<string, Intl.NumberFormat>();
+
+/** Digits and a point, and no more: the places at most, and at least. */
+function formatOf(most: number, least: number, style: "decimal" | "percent"): Intl.NumberFormat {
+  const key = `${most} ${least} ${style}`;
+  let found = formats.get(key);
+  if (!found) {
+    found = new Intl.NumberFormat("en", {
+      style,
+      maximumFractionDigits: most,
+      minimumFractionDigits: least,
+      useGrouping: false,
+      // No minus before a nothing.
+      signDisplay: "negative",
+    });
+    formats.set(key, found);
+  }
+  return found;
 }
+
+const written = (format: Intl.NumberFormat, text: string) => format.format(text as Text).replace("-", "−");
+
+/** A decimal text rounded half up (away from zero on a tie) to so many places; its digits are never made a float of. */
+export function rounded(text: string, places: number): string {
+  return written(formatOf(places, places, "decimal"), text);
+}
+
+/** The same without needless zeros. */
+export function trimmed(text: string, places: number): string {
+  return written(formatOf(places, 0, "decimal"), text);
+}
+
+/** A thousandth of a decimal text, exactly. */
+const thousandth = (text: string) => `${text}e-3`;
 
 export const NOT_KNOWN = "—";
 
@@ -39,32 +65,32 @@ export function signed(value: string, currency = "EUR"): string {
 }
 
 export function percent(value: string | null | undefined, places = 0): string {
-  return value == null ? NOT_KNOWN : `${rounded(String(Number(value) * 100), places)}%`;
+  return value == null ? NOT_KNOWN : written(formatOf(places, places, "percent"), value);
 }
 
 /** Grams as a cook reads them: grams below a kilo, then kilos. */
 export function mass(grams: string | null | undefined): string {
   if (grams == null) return NOT_KNOWN;
   const size = Math.abs(Number(grams));
-  if (size < 10) return `${trimmed(rounded(grams, 1))} g`;
+  if (size < 10) return `${trimmed(grams, 1)} g`;
   if (size < 1000) return `${rounded(grams, 0)} g`;
-  return `${rounded(String(Number(grams) / 1000), 2)} kg`;
+  return `${rounded(thousandth(grams), 2)} kg`;
+}
+
+/** The same of kilos. */
+export function kilos(kg: string): string {
+  return Math.abs(Number(kg)) < 1 ? mass(`${kg}e3`) : `${rounded(kg, 2)} kg`;
 }
 
 export function volume(millilitres: string | null | undefined): string {
   if (millilitres == null) return NOT_KNOWN;
   return Math.abs(Number(millilitres)) < 1000
     ? `${rounded(millilitres, 0)} ml`
-    : `${rounded(String(Number(millilitres) / 1000), 1)} l`;
+    : `${rounded(thousandth(millilitres), 1)} l`;
 }
 
 export function minutes(value: string | null | undefined): string {
   return value == null ? NOT_KNOWN : `${rounded(value, 0)} min`;
-}
-
-/** A plain number without needless zeros. */
-export function trimmed(text: string): string {
-  return text.includes(".") ? text.replace(/\.?0+$/, "") : text;
 }
 
 export function day(text: string): string {
@@ -76,28 +102,39 @@ export function dayOf(text: string, today: string): string {
   return text.slice(0, 4) === today.slice(0, 4) ? day(text) : `${day(text)} ${text.slice(0, 4)}`;
 }
 
+const EACH: Record<string, string> = {
+  "money/kg": "a kilo",
+  "money/l": "a litre",
+  "money/h": "an hour",
+  "money/kWh": "a kWh",
+};
+
+/** Money in a working: what is less than it can be paid in shows its places. */
+function smallMoney(value: string, currency: string): string {
+  const text = money(value, currency);
+  return text === money("0", currency) && Number(value) !== 0 ? trimmed(value, 4) : text;
+}
+
 /** A figure in the unit that the working names. */
 export function inUnit(value: string | null | undefined, unit: string, currency: string): string {
   if (value == null) return NOT_KNOWN;
   switch (unit) {
     case "money":
-      return money(value, currency) === money("0", currency) && Number(value) !== 0
-        ? trimmed(rounded(value, 4))
-        : money(value, currency);
-    case "money/kg":
-      return `${money(value, currency)} a kilo`;
-    case "money/l":
-      return `${money(value, currency)} a litre`;
+      return smallMoney(value, currency);
     case "g":
       return mass(value);
     case "ml":
       return volume(value);
     case "min":
-      return minutes(value);
+      return `${trimmed(value, 1)} min`;
     case "share":
       return percent(value, 1);
+    case "":
+      return trimmed(value, 3);
     default:
-      return trimmed(rounded(value, 3));
+      return unit.startsWith("money/")
+        ? `${smallMoney(value, currency)} ${EACH[unit] ?? unit}`
+        : `${trimmed(value, 3)} ${unit}`;
   }
 }
 

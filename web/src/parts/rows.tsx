@@ -1,31 +1,57 @@
 // The rows of a table by keyboard: F to find some, the arrows to choose one, W for its working.
 
-import { type RefObject, useRef } from "react";
+import { type RefObject, useEffect, useRef } from "react";
 import { type Question, useWorking } from "./Figure";
-import { type Keys, placeIn, useKeys, walk } from "./keys";
-import { useGrowing } from "./useGrowing";
+import { type Keys, placeIn, useKeys } from "./keys";
+import { useVirtual } from "./kit/useVirtual";
 
 /** Each row has one such link, which opens it; the row is chosen while its link has the focus. */
 const LINKS = "a[data-row-link]";
 
-/** Those of the rows that are shown so far, the places of the table and its mark, and what the keys need. */
+/** Those of the rows that are on the page, the list for their table, and what the keys need. */
 export function useRows<T>(rows: readonly T[], ask: (row: T) => Question, more: Keys = {}) {
   const search = useRef<HTMLInputElement>(null);
-  const body = useRef<HTMLTableSectionElement>(null);
-  const [most, end] = useGrowing(rows.length, rows);
+  const list = useVirtual(rows.length);
   const working = useWorking();
-  const go = (step: number) => walk(body.current, LINKS, step);
+  // The row that was chosen last: it may have been scrolled off the page since.
+  const at = useRef(-1);
+  const wanted = useRef<number | null>(null);
+  const links = () => list.body.current?.querySelectorAll<HTMLElement>(LINKS);
+  const chosen = () => {
+    const place = placeIn(list.body.current, LINKS);
+    return place < 0 ? at.current : list.from + place;
+  };
+  const focus = (place: number) => {
+    const link = links()?.[place - list.from];
+    if (!link) return false;
+    at.current = place;
+    link.focus();
+    return true;
+  };
+  const go = (step: number) => {
+    const place = Math.max(0, Math.min(rows.length - 1, chosen() + step));
+    if (focus(place)) return;
+    wanted.current = place;
+    list.bring(place);
+  };
+  useEffect(() => {
+    if (wanted.current !== null && focus(wanted.current)) wanted.current = null;
+  });
   useKeys({
     f: () => search.current?.focus(),
     down: () => go(1),
     up: () => go(-1),
     w: () => {
-      const row = rows[placeIn(body.current, LINKS)];
+      const row = rows[chosen()];
       if (row) working(ask(row));
     },
     ...more,
   });
-  return { shown: rows.slice(0, most), search, body, end, enter: () => go(1) };
+  const enter = () => {
+    at.current = -1;
+    go(1);
+  };
+  return { shown: rows.slice(list.from, list.to), search, list, enter };
 }
 
 interface FindProps {

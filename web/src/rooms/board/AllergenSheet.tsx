@@ -3,7 +3,45 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { type AllergenMatrix, api, inWords, told } from "../../api/client";
-import { useKitchen } from "../../app/kitchen";
+import { useKitchen } from "../../api/kitchen";
+import { Table } from "../../parts/kit/Table";
+import { LabelsToRead } from "./LabelsToRead";
+
+type Row = AllergenMatrix["rows"][number];
+
+/** A cell is a dot, a question, or a dash where all labels were read: never a blank that looks like clearance. */
+function Cell({ row, group, cell }: { row: Row; group: string; cell: Row["cells"][number] | undefined }) {
+  if (cell) {
+    const words = cell.words.filter((one) => !group.toLowerCase().startsWith(one));
+    return (
+      <td className="text-center" title={cell.items.join(", ")}>
+        <span aria-hidden="true">{cell.beside ? "○" : "●"}</span>
+        {words.length > 0 && NAMED.test(group) && <span className="block text-xs">{words.join(", ")}</span>}
+        <span className="sr-only">
+          {cell.beside ? "in what is served with it" : "contains"}: {cell.items.join(", ")}
+        </span>
+      </td>
+    );
+  }
+  const open = row.asked.includes(group) || row.unchecked.length > 0;
+  const why = row.asked.includes(group) ? row.ask.join("; ") : `not checked: ${row.unchecked.join(", ")}`;
+  return (
+    <td className="text-center" title={open ? why : "none, by the labels that were read"}>
+      {open ? (
+        <span className={row.asked.includes(group) ? "text-error font-semibold" : "text-error"}>
+          ?<span className="sr-only"> not checked</span>
+        </span>
+      ) : (
+        <span className="quiet">
+          –<span className="sr-only"> none, by the labels that were read</span>
+        </span>
+      )}
+    </td>
+  );
+}
+
+/** The law names the cereal and the nut. */
+const NAMED = /cereal|nuts/i;
 
 export function AllergenSheet() {
   const kitchen = useKitchen();
@@ -13,8 +51,10 @@ export function AllergenSheet() {
   });
   if (found.isPending) return <p>Following the allergens …</p>;
   if (found.isError) return <p role="alert">{inWords(found.error)}</p>;
-  const { groups, rows, which, caution } = found.data;
-  const ask = [...new Set(rows.flatMap((row) => row.ask))];
+  const { groups, rows, which, caution, to_read } = found.data;
+  const seasonings = rows
+    .filter((row) => row.ask.some((one) => one.startsWith("Seasoning allowance")))
+    .map((row) => row.name);
   return (
     <>
       <div className="flex items-baseline gap-4 mb-2">
@@ -34,64 +74,48 @@ export function AllergenSheet() {
       {rows.length === 0 ? (
         <p className="sheet p-6">No soup is on sale yet.</p>
       ) : (
-        <table className="table table-sm sheet board w-auto">
-          <caption className="sr-only">Soups by allergen</caption>
-          <thead>
-            <tr>
-              <th scope="col" className="align-bottom">
-                Soup or stew
+        <Table
+          caption="Soups by allergen"
+          className="w-auto"
+          heads={[
+            { text: "Soup or stew", className: "align-bottom" },
+            ...groups.map((group) => ({
+              key: group,
+              text: <span className="[writing-mode:vertical-rl] rotate-180 whitespace-nowrap">{group}</span>,
+              className: "align-bottom text-center h-44 w-10",
+            })),
+            { text: "Also noted", className: "align-bottom" },
+          ]}
+        >
+          {rows.map((row) => (
+            <tr key={row.recipe} data-allergens={row.recipe}>
+              <th scope="row" className="whitespace-nowrap">
+                <Link className="link link-hover" to={`/cook/${row.recipe}`}>
+                  {row.name}
+                </Link>
+                {!row.complete && <span className="text-error font-normal"> ? incomplete</span>}
               </th>
-              {groups.map((group) => (
-                <th key={group} scope="col" className="align-bottom h-44 w-10">
-                  <span className="[writing-mode:vertical-rl] rotate-180 whitespace-nowrap">{group}</span>
-                </th>
-              ))}
-              <th scope="col" className="align-bottom">
-                Also noted
-              </th>
+              {groups.map((group) => {
+                const cell = row.cells.find((one) => one.group === group);
+                return <Cell key={group} row={row} group={group} cell={cell} />;
+              })}
+              <td>{row.others.join(", ")}</td>
             </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <tr key={row.recipe} data-allergens={row.recipe}>
-                <th scope="row" className="whitespace-nowrap">
-                  <Link className="link link-hover" to={`/cook/${row.recipe}`}>
-                    {row.name}
-                  </Link>
-                  {!row.complete && <span className="text-error font-normal"> ? incomplete</span>}
-                </th>
-                {groups.map((group) => {
-                  const cell = row.cells.find((one) => one.group === group);
-                  return (
-                    <td key={group} title={cell?.items.join(", ")}>
-                      {cell && (
-                        <span>
-                          <span aria-hidden="true">{cell.beside ? "○" : "●"}</span>
-                          <span className="sr-only">
-                            {cell.beside ? "in what is served with it" : "contains"}: {cell.items.join(", ")}
-                          </span>
-                        </span>
-                      )}
-                    </td>
-                  );
-                })}
-                <td>{row.others.join(", ")}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+          ))}
+        </Table>
       )}
-      <p className="text-sm mt-2">● in the pot · ○ only in a garnish or what is served with it</p>
-      {ask.length > 0 && (
-        <section className="mt-4 text-sm" aria-label="Labels to read">
-          <h2 className="font-semibold">Often hidden: read the label</h2>
-          <ul className="list-disc pl-5">
-            {ask.map((text) => (
-              <li key={text}>{text}</li>
-            ))}
-          </ul>
-        </section>
+      <p className="text-sm mt-2">
+        ● in the pot · ○ only in a garnish or what is served with it ·{" "}
+        <span className="text-error font-semibold">?</span> not checked: ask, and read the label · – none, by
+        the labels that were read
+      </p>
+      {seasonings.length > 0 && (
+        <p className="text-sm mt-1">
+          ? {seasonings.join(", ")}: the seasoning allowance is not told. Name what it covers in the pot,
+          under "density, measured batch, seasoning".
+        </p>
       )}
+      <LabelsToRead labels={to_read} />
     </>
   );
 }

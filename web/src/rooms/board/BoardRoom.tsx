@@ -4,10 +4,11 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type Board, inWords, told } from "../../api/client";
-import { usePushed } from "../../app/pushed";
+import { usePushed } from "../../api/pushed";
 import { percent } from "../../parts/format";
+import { type Head, Table } from "../../parts/kit/Table";
+import { NewPot } from "../../parts/NewPot";
 import { Find, RowKeys, useRows } from "../../parts/rows";
-import { NewPot } from "../cook/NewPot";
 import { BoardLine } from "./BoardLine";
 import { arranged, type Column, type Order, type PushedBy, pushedBy, rowKey } from "./order";
 
@@ -19,7 +20,7 @@ const COLUMNS: { key: Column | null; label: string; number?: boolean; width?: st
   { key: "cost", label: "Cost", number: true },
   { key: "price", label: "Price", number: true },
   { key: "share", label: "Food cost", number: true },
-  { key: "contribution", label: "Left over", number: true },
+  { key: "contribution", label: "Margin", number: true },
   { key: "drift", label: "Since priced", number: true },
   { key: null, label: "How sure", width: "hidden xl:table-cell" },
   { key: "look", label: "Look at it" },
@@ -75,30 +76,21 @@ function Loaded({ board }: { board: Board }) {
       {board.rows.length === 0 ? (
         <Empty add={() => setAdding(true)} />
       ) : (
-        <table className="table table-sm sheet board">
-          <caption className="sr-only">
-            Every serving on sale, per portion, net of tax but for the price
-          </caption>
-          <thead>
-            <tr>
-              {COLUMNS.map((column) => (
-                <Head key={column.label} column={column} order={order} setOrder={setOrder} />
-              ))}
-            </tr>
-          </thead>
-          <tbody ref={list.body}>
-            {list.shown.map((row, place) => (
-              <BoardLine
-                key={rowKey(row)}
-                row={row}
-                pushed={pushed.get(rowKey(row))?.why}
-                first={rows[place - 1]?.recipe !== row.recipe}
-              />
-            ))}
-          </tbody>
-        </table>
+        <Table
+          caption="Every serving on sale, per portion, net of tax but for the price"
+          heads={COLUMNS.map((column) => headOf(column, order, setOrder))}
+          list={list.list}
+        >
+          {list.shown.map((row, place) => (
+            <BoardLine
+              key={rowKey(row)}
+              row={row}
+              pushed={pushed.get(rowKey(row))?.why}
+              first={rows[list.list.from + place - 1]?.recipe !== row.recipe}
+            />
+          ))}
+        </Table>
       )}
-      <div ref={list.end} />
       {board.rows.length > 0 && rows.length === 0 && (
         <p className="sheet p-6 mt-2">
           Nothing fits.{" "}
@@ -123,7 +115,7 @@ function Legend() {
   const kinds = [
     ["food", "var(--color-secondary)"],
     ["labour", "var(--color-primary)"],
-    ["left over", "var(--color-base-100)"],
+    ["margin", "var(--color-base-100)"],
   ] as const;
   return (
     <span className="flex gap-2 font-normal text-xs">
@@ -167,36 +159,22 @@ function Headline({ board, pushed }: { board: Board; pushed: PushedBy }) {
   );
 }
 
-interface HeadProps {
-  column: (typeof COLUMNS)[number];
-  order: Order;
-  setOrder: (order: Order) => void;
-}
-
-function Head({ column, order, setOrder }: HeadProps) {
-  const { key } = column;
-  const sorted = key !== null && order.column === key;
-  const shape = `${column.number ? "num" : ""} ${column.width ?? ""}`;
-  if (key === null) {
-    return (
-      <th scope="col" className={shape}>
-        {column.label}
-        {column.label === BAR && <Legend />}
-      </th>
-    );
-  }
-  return (
-    <th scope="col" className={shape} aria-sort={sorted ? (order.down ? "descending" : "ascending") : "none"}>
-      <button
-        type="button"
-        className="cursor-pointer font-semibold"
-        onClick={() => setOrder({ column: key, down: sorted ? !order.down : key !== "name" })}
-      >
-        {column.label}
-        {sorted && (order.down ? " ↓" : " ↑")}
-      </button>
-    </th>
+function headOf(column: (typeof COLUMNS)[number], order: Order, setOrder: (order: Order) => void): Head {
+  const { key, label } = column;
+  const shape = { key: label, num: column.number ?? false, className: column.width ?? "" };
+  if (key === null) return { ...shape, text: label, ...(label === BAR ? { note: <Legend /> } : {}) };
+  const sorted = order.column === key;
+  const text = (
+    <button
+      type="button"
+      className="cursor-pointer font-semibold"
+      onClick={() => setOrder({ column: key, down: sorted ? !order.down : key !== "name" })}
+    >
+      {label}
+      {sorted && (order.down ? " ↓" : " ↑")}
+    </button>
   );
+  return { ...shape, text, sorted: sorted ? (order.down ? "descending" : "ascending") : "none" };
 }
 
 function Empty({ add }: { add: () => void }) {
@@ -204,10 +182,13 @@ function Empty({ add }: { add: () => void }) {
     <div className="sheet p-8 max-w-2xl">
       <h2 className="text-xl font-semibold mb-2">No soup is on sale yet</h2>
       <p className="mb-4">
-        Start in Buy: write down what you buy and what it costs. Then put a pot together in Cook, and say in
-        which sizes it is served. It then stands here, with what a portion costs.
+        Take a recipe as it stands on paper: paste it or type it whole, and Potrel asks only for what it does
+        not know, such as what a sack of onions costs. It then stands here, with what a portion costs.
       </p>
-      <button type="button" className="btn btn-primary btn-sm" onClick={add}>
+      <Link className="btn btn-primary btn-sm mr-2" to="/cook/from/paper">
+        From paper
+      </Link>
+      <button type="button" className="btn btn-sm" onClick={add}>
         Put the first pot on
       </button>
     </div>

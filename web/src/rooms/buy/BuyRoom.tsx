@@ -7,6 +7,7 @@ import { api, type ItemRow, inWords, told } from "../../api/client";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { finder } from "../../parts/find";
 import { money, percent } from "../../parts/format";
+import { Table } from "../../parts/kit/Table";
 import { Find, RowKeys, useRows } from "../../parts/rows";
 import { ItemPanel } from "./ItemPanel";
 import { NewItem } from "./NewItem";
@@ -34,7 +35,7 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
   const list = useRows(
     found,
     (row) => ({ figure: `item/${row.id}/${row.usable[0]?.preparation ?? "price_per_kg"}` }),
-    { n: () => setAdding(true), l: () => navigate("/buy/lists") },
+    { n: () => setAdding(true), l: () => navigate("/buy/lists"), i: () => navigate("/buy/from/paper") },
   );
   return (
     <div
@@ -50,7 +51,10 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
           <Find field={list.search} value={filter} set={setFilter} enter={list.enter} />
           {!open && <RowKeys />}
           {!open && <TakeOut />}
-          <Link className="btn btn-sm ml-auto" to="/buy/lists">
+          <Link className="btn btn-sm ml-auto" to="/buy/from/paper">
+            Invoice <kbd>I</kbd>
+          </Link>
+          <Link className="btn btn-sm" to="/buy/lists">
             Deliveries <kbd>L</kbd>
           </Link>
           <Link className="btn btn-sm" to="/buy/compare">
@@ -66,32 +70,23 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
             <p>Write down the first item: its name, then a pack and its price. Then it can go into a pot.</p>
           </div>
         ) : (
-          <table className="table table-sm sheet board">
-            <caption className="sr-only">Items with the price of a kilo as bought and as used</caption>
-            <thead>
-              <tr>
-                <th scope="col">Item</th>
-                <th scope="col" className={wide}>
-                  Kind
-                </th>
-                {!open && <th scope="col">From</th>}
-                <th scope="col" className="num">
-                  A kilo as bought
-                </th>
-                <th scope="col">A usable kilo</th>
-                <th scope="col" className={`num ${wide}`}>
-                  In pots
-                </th>
-              </tr>
-            </thead>
-            <tbody ref={list.body}>
-              {list.shown.map((row) => (
-                <Row key={row.id} row={row} open={open} />
-              ))}
-            </tbody>
-          </table>
+          <Table
+            caption="Items with the price of a kilo as bought and as used"
+            heads={[
+              "Item",
+              { text: "Kind", className: wide },
+              ...(open ? [] : ["From"]),
+              { text: "A kilo as bought", num: true },
+              "A usable kilo",
+              { text: "In pots", num: true, className: wide },
+            ]}
+            list={list.list}
+          >
+            {list.shown.map((row) => (
+              <Row key={row.id} row={row} open={open} />
+            ))}
+          </Table>
         )}
-        <div ref={list.end} />
         {rows.length > 0 && found.length === 0 && <p className="sheet p-6 mt-2">Nothing is called so.</p>}
       </div>
       {open && <ItemPanel key={open} id={open} close={() => navigate("/buy")} />}

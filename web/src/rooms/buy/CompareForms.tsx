@@ -4,13 +4,15 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { api, inWords, type Named, told, type UsableComparison, type UsableForm } from "../../api/client";
-import { useNames } from "../../app/kitchen";
+import { useNames } from "../../api/kitchen";
+import { compareAddress } from "../../parts/addresses";
 import { Figure, type Question, useCurrency } from "../../parts/Figure";
 import { mass, money } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
+import { Table } from "../../parts/kit/Table";
 import { Picker } from "../../parts/Picker";
 import { Remove, SmallChoice } from "../../parts/Small";
-import { compareAddress, useComparisons } from "./comparisons";
+import { useComparisons } from "./comparisons";
 import { KeepComparison } from "./KeepComparison";
 import { KeptComparisons } from "./KeptComparisons";
 
@@ -87,42 +89,31 @@ export function CompareForms() {
           under a name, and they are here again tomorrow, at tomorrow's prices.
         </p>
       ) : (
-        <table className="table table-sm sheet board">
-          <caption className="sr-only">Forms side by side</caption>
-          <thead>
-            <tr>
-              <th scope="col">Form</th>
-              <th scope="col" className="w-56">
-                Cost and labour
-              </th>
-              {HEADS.map((head) => (
-                <th key={head} scope="col" className="num">
-                  {head}
-                </th>
-              ))}
-              <th scope="col">
-                <span className="sr-only">Change</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map((row) => (
-              <Row
-                key={row.form}
-                row={row}
-                most={most}
-                comparison={rows.length > 1 ? found.data : undefined}
-                ask={(name) => ({
-                  figure: `usable/${unit}/${name}/${[row.form, ...forms.filter((one) => one !== row.form)]}`,
-                })}
-                named={names.data?.find((one) => formOf(one).split(":")[0] === row.form.split(":")[0])}
-                change={(next) =>
-                  write(forms.flatMap((form) => (form !== row.form ? [form] : next ? [next] : [])))
-                }
-              />
-            ))}
-          </tbody>
-        </table>
+        <Table
+          caption="Forms side by side"
+          heads={[
+            "Form",
+            { text: "Cost and labour", className: "w-56" },
+            ...HEADS.map((text) => ({ text, num: true })),
+            { text: "Change", unseen: true },
+          ]}
+        >
+          {rows.map((row) => (
+            <Row
+              key={row.form}
+              row={row}
+              most={most}
+              comparison={rows.length > 1 ? found.data : undefined}
+              ask={(name) => ({
+                figure: `usable/${unit}/${name}/${[row.form, ...forms.filter((one) => one !== row.form)]}`,
+              })}
+              named={names.data?.find((one) => formOf(one).split(":")[0] === row.form.split(":")[0])}
+              change={(next) =>
+                write(forms.flatMap((form) => (form !== row.form ? [form] : next ? [next] : [])))
+              }
+            />
+          ))}
+        </Table>
       )}
       {rows.length > 1 && found.data && <Verdict comparison={found.data} />}
       {forms.length > 0 && kept.data && (

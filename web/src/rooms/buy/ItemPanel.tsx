@@ -4,11 +4,13 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, type ItemReply, inWords, type Offer, told } from "../../api/client";
-import { useKitchen } from "../../app/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { day, mass, money } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
+import { Table } from "../../parts/kit/Table";
 import { ItemForm } from "./ItemForm";
+import { LabelCard } from "./LabelCard";
 import { PaidFor } from "./PaidFor";
 import { PriceChart } from "./PriceChart";
 import { PriceForm } from "./PriceForm";
@@ -55,7 +57,8 @@ export function ItemPanel({ id, close }: { id: string; close: () => void }) {
       <PaidFor reply={reply} />
       <SeasonChart season={reply.season} />
       <History reply={reply} correct={setCorrecting} />
-      <ItemForm key={JSON.stringify(reply.item)} item={reply.item} usable={reply.row.usable} />
+      <ItemForm key={reply.item.id} item={reply.item} usable={reply.row.usable} />
+      <LabelCard label={reply.label} />
       <Uses reply={reply} />
     </aside>
   );
@@ -69,35 +72,32 @@ function History({ reply, correct }: { reply: ItemReply; correct: (offer: Offer)
   return (
     <section aria-label="Prices so far" className="mt-4">
       <h3 className="font-semibold">Prices so far</h3>
-      <table className="table table-xs">
-        <caption className="sr-only">Offers, the newest first</caption>
-        <tbody>
-          {reply.history.slice(0, all ? undefined : SHOWN).map((point) => (
-            <tr key={point.offer.id}>
-              <td>
-                {day(point.offer.on)}
-                {point.offer.until && ` to ${day(point.offer.until)}`}
-              </td>
-              <td>{point.supplier}</td>
-              <td>
-                {point.offer.pack}{" "}
-                {Number(point.offer.price) === 0 ? "free" : `for ${money(point.offer.price, currency)}`}
-              </td>
-              <td className="num money">{money(point.per_kg, currency)} a kilo</td>
-              <td className="num">
-                <button
-                  type="button"
-                  className="link quiet"
-                  aria-label={`Correct the price of ${day(point.offer.on)}`}
-                  onClick={() => correct(point.offer)}
-                >
-                  correct
-                </button>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table caption="Offers, the newest first" heads={[]} look="small">
+        {reply.history.slice(0, all ? undefined : SHOWN).map((point) => (
+          <tr key={point.offer.id}>
+            <td>
+              {day(point.offer.on)}
+              {point.offer.until && ` to ${day(point.offer.until)}`}
+            </td>
+            <td>{point.supplier}</td>
+            <td>
+              {point.offer.pack}{" "}
+              {Number(point.offer.price) === 0 ? "free" : `for ${money(point.offer.price, currency)}`}
+            </td>
+            <td className="num money">{money(point.per_kg, currency)} a kilo</td>
+            <td className="num">
+              <button
+                type="button"
+                className="link quiet"
+                aria-label={`Correct the price of ${day(point.offer.on)}`}
+                onClick={() => correct(point.offer)}
+              >
+                correct
+              </button>
+            </td>
+          </tr>
+        ))}
+      </Table>
       {reply.history.length > SHOWN && !all && (
         <button type="button" className="link quiet text-sm" onClick={() => setAll(true)}>
           all {reply.history.length} prices
@@ -115,23 +115,20 @@ function Uses({ reply }: { reply: ItemReply }) {
       {reply.uses.length === 0 ? (
         <p className="quiet text-sm">Into no portion yet.</p>
       ) : (
-        <table className="table table-xs">
-          <caption className="sr-only">Portions that take this item</caption>
-          <tbody>
-            {reply.uses.map((use) => (
-              <tr key={`${use.recipe}/${use.serving}`}>
-                <td>
-                  <Link className="link link-hover" to={`/cook/${use.recipe}`}>
-                    {use.name}
-                  </Link>{" "}
-                  <span className="quiet">{use.serving_name}</span>
-                </td>
-                <td className="num">{mass(use.grams)} AP</td>
-                <td className="num money">{money(use.cost, currency)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <Table caption="Portions that take this item" heads={[]} look="small">
+          {reply.uses.map((use) => (
+            <tr key={`${use.recipe}/${use.serving}`}>
+              <td>
+                <Link className="link link-hover" to={`/cook/${use.recipe}`}>
+                  {use.name}
+                </Link>{" "}
+                <span className="quiet">{use.serving_name}</span>
+              </td>
+              <td className="num">{mass(use.grams)} AP</td>
+              <td className="num money">{money(use.cost, currency)}</td>
+            </tr>
+          ))}
+        </Table>
       )}
     </section>
   );

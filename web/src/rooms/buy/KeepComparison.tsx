@@ -50,7 +50,7 @@ export function KeepComparison({ unit, forms, kept }: Props) {
         <input
           className="input input-sm w-64"
           maxLength={200}
-          placeholder="squash, cubed"
+          placeholder="e.g. squash, cubed"
           value={name}
           onChange={(event) => setName(event.target.value)}
         />

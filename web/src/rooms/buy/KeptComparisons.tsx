@@ -2,11 +2,13 @@
 
 import { Link } from "react-router";
 import { inWords, type KeptComparison, type UsableForm } from "../../api/client";
+import { compareAddress } from "../../parts/addresses";
 import { useCurrency } from "../../parts/Figure";
 import { money } from "../../parts/format";
+import { Table } from "../../parts/kit/Table";
 import { Remove } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
-import { compareAddress, useComparisons, useDropComparison, useKeepComparison } from "./comparisons";
+import { useComparisons, useDropComparison, useKeepComparison } from "./comparisons";
 
 export function KeptComparisons() {
   const kept = useComparisons();
@@ -28,25 +30,20 @@ export function KeptComparisons() {
           {inWords(drop.error)}
         </p>
       )}
-      <table className="table table-sm sheet board">
-        <caption className="sr-only">Comparisons that are kept</caption>
-        <thead>
-          <tr>
-            <th scope="col">Comparison</th>
-            <th scope="col">For</th>
-            <th scope="col">Cheapest to buy</th>
-            <th scope="col">Cheapest with the labour</th>
-            <th scope="col">
-              <span className="sr-only">Let go</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {kept.data.map((one) => (
-            <Row key={one.comparison.id} kept={one} drop={() => drop.mutate(one.comparison)} />
-          ))}
-        </tbody>
-      </table>
+      <Table
+        caption="Comparisons that are kept"
+        heads={[
+          "Comparison",
+          "For",
+          "Cheapest to buy",
+          "Cheapest with the labour",
+          { text: "Let go", unseen: true },
+        ]}
+      >
+        {kept.data.map((one) => (
+          <Row key={one.comparison.id} kept={one} drop={() => drop.mutate(one.comparison)} />
+        ))}
+      </Table>
     </>
   );
 }

@@ -4,33 +4,10 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { useState } from "react";
 import type { Known } from "../../api/client";
 import { percent } from "../../parts/format";
+import { KINDS } from "../../parts/kinds";
+import { wholeMeasure } from "../../parts/measures";
 import { NameDialog } from "../../parts/NameDialog";
-import { addItem, likeliest, onShelf } from "./newItem";
-
-const KINDS = [
-  "vegetable",
-  "root",
-  "allium",
-  "fruit",
-  "herb",
-  "meat",
-  "bones",
-  "fish",
-  "dairy",
-  "pulse",
-  "can",
-  "dry goods",
-  "nut",
-  "spice",
-  "sauce",
-  "stock",
-  "fat",
-  "wine",
-  "bread",
-  "water",
-  "packaging",
-  "other",
-];
+import { addItem, calledSo, onShelf } from "../../parts/newItem";
 
 interface Props {
   start?: string;
@@ -40,13 +17,13 @@ interface Props {
 
 export function NewItem({ start = "", leave, made }: Props) {
   const [kind, setKind] = useState("vegetable");
-  // Undefined until somebody chooses: then the likeliest is taken.
+  // Undefined until somebody chooses: then what the name can only mean is taken.
   const [chosen, setChosen] = useState<Known | null | undefined>(undefined);
   const client = useQueryClient();
   const add = useMutation({
     mutationFn: async (name: string) => {
       const found = chosen === undefined ? await client.ensureQueryData(onShelf(name)) : [];
-      return addItem(client, name, kind, chosen === undefined ? likeliest(name, found) : chosen);
+      return addItem(client, name, kind, chosen === undefined ? calledSo(found) : chosen);
     },
     onSuccess: (id) => {
       leave();
@@ -65,7 +42,7 @@ export function NewItem({ start = "", leave, made }: Props) {
       below={(name) => (
         <FromTheShelf
           name={name}
-          taken={(found) => (chosen === undefined ? likeliest(name, found) : chosen)}
+          taken={(found) => (chosen === undefined ? calledSo(found) : chosen)}
           take={setChosen}
         />
       )}
@@ -94,7 +71,7 @@ function FromTheShelf({ name, taken, take }: ShelfProps) {
   if (found.length === 0) return null;
   const now = taken(found);
   return (
-    <fieldset className="mt-3 text-sm" aria-label="Start from what is known">
+    <fieldset className="mt-3 text-sm min-w-0" aria-label="Start from what is known">
       <legend className="mb-1">Start from what is known of</legend>
       {found.map((one) => (
         <label key={one.item.id} className="flex gap-2 items-baseline py-0.5">
@@ -128,7 +105,9 @@ function FromTheShelf({ name, taken, take }: ShelfProps) {
 /** "peeled 89%; medium 61 g; celery; sodium 80 mg in 100 g". */
 function inWords({ item, sodium_mg }: Known): string {
   const parts = item.preparations.map((one) => `${one.name} ${percent(one.yield)}`);
-  parts.push(...Object.entries(item.measures ?? {}).map(([unit, mass]) => `1 ${unit} ${mass}`));
+  parts.push(
+    ...Object.entries(item.measures ?? {}).map(([unit, one]) => `1 ${unit} ${wholeMeasure(one).weighs}`),
+  );
   if (item.density) parts.push(`${item.density} kg a litre`);
   if (item.allergens.length > 0) parts.push(`allergens: ${item.allergens.join(", ")}`);
   if (sodium_mg) parts.push(`sodium ${sodium_mg} mg in 100 g`);

@@ -2,7 +2,7 @@
 
 import type { ItemReply } from "../../api/client";
 import { useCurrency } from "../../parts/Figure";
-import { mass, money } from "../../parts/format";
+import { kilos, money } from "../../parts/format";
 
 const count = (number: number, word: string) => `${number} ${number === 1 ? word : `${word}s`}`;
 
@@ -16,7 +16,7 @@ export function PaidFor({ reply }: { reply: ItemReply }) {
       Paid for {deliveries}
       {paid.credits > 0 && `, less ${count(paid.credits, "credit")}`}:{" "}
       <span className="money">{money(paid.money, currency)}</span>
-      {paid.kg !== null && ` for ${mass(String(Number(paid.kg) * 1000))}`}
+      {paid.kg !== null && ` for ${kilos(paid.kg)}`}
       {paid.per_kg !== null && (
         <>
           , <span className="money">{money(paid.per_kg, currency)}</span> a kilo on average

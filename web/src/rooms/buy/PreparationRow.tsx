@@ -1,116 +1,82 @@
 // One preparation of an item: its yield with band and source, its labour, and what falls off.
 
+import { useFieldArray, useFormContext } from "react-hook-form";
 import { Link } from "react-router";
-import type { Preparation } from "../../api/client";
+import { yieldAddress } from "../../parts/addresses";
 import { useCurrency } from "../../parts/Figure";
 import { money } from "../../parts/format";
+import { orNull } from "../../parts/kit/Field";
 import { Remove, SmallField } from "../../parts/Small";
-import { yieldAddress } from "../trim/words";
+import type { ItemValues } from "./itemValues";
+import { YieldBand, YieldSource } from "./YieldFields";
 
 interface Props {
   item: string;
-  one: Preparation;
-  set: (patch: Partial<Preparation>) => void;
+  place: number;
   drop: () => void;
   perKg: string | null | undefined;
   /** Whether the cost is shared by market value: only then it matters what a usable kilo is worth. */
   shared: boolean;
 }
 
-export function PreparationRow({ item, one, set, drop, perKg, shared }: Props) {
+export function PreparationRow({ item, place, drop, perKg, shared }: Props) {
   const currency = useCurrency();
-  const parts = one.byproducts ?? [];
-  const setPart = (place: number, patch: Partial<(typeof parts)[number]>) =>
-    set({ byproducts: parts.map((part, at) => (at === place ? { ...part, ...patch } : part)) });
+  const { control, register, watch } = useFormContext<ItemValues>();
+  const path = `preparations.${place}` as const;
+  const one = watch(path);
+  const parts = useFieldArray({ control, name: `${path}.byproducts`, keyName: "key" });
   return (
     <div className="border-t border-base-300 first:border-0 py-1">
       <div className="flex flex-wrap items-center gap-x-3 text-sm">
-        <input
-          className="cell-input w-36"
-          aria-label="Preparation"
-          value={one.name}
-          onChange={(event) => set({ name: event.target.value })}
-        />
-        <SmallField
-          label="yields"
-          width="w-14"
-          value={one.yield}
-          set={(text) => set({ yield: text ?? "" })}
-        />
-        <SmallField label="low" width="w-12" value={one.low ?? null} set={(low) => set({ low })} />
-        <SmallField label="high" width="w-12" value={one.high ?? null} set={(high) => set({ high })} />
-        <SmallField
-          label="minutes a kilo"
-          width="w-12"
-          value={one.minutes_per_kg ?? null}
-          set={(minutes_per_kg) => set({ minutes_per_kg })}
-        />
-        <SmallField
-          label="from"
-          width="w-40"
-          hint="estimate"
-          value={one.source ?? null}
-          set={(source) => set({ source })}
-        />
-        {(shared || one.value_per_kg != null) && (
+        <input className="cell-input w-36" aria-label="Preparation" {...register(`${path}.name`)} />
+        <YieldBand path={path} />
+        <SmallField label="minutes a kilo" width="w-12" {...register(`${path}.minutes_per_kg`, orNull)} />
+        <YieldSource path={path} />
+        {(shared || one?.value_per_kg != null) && (
           <SmallField
             label="a usable kilo is worth"
             width="w-14"
-            value={one.value_per_kg ?? null}
-            set={(value_per_kg) => set({ value_per_kg })}
+            {...register(`${path}.value_per_kg`, orNull)}
           />
         )}
         {perKg !== undefined && <span className="money">{money(perKg, currency)} a usable kilo</span>}
-        {perKg !== undefined && (
+        {perKg !== undefined && one && (
           <Link className="link text-sm" to={yieldAddress({ item, sort: "preparation", of: one.id })}>
             tests
           </Link>
         )}
-        <Remove label={`Remove ${one.name}`} remove={drop} />
+        <Remove label={`Remove ${one?.name}`} remove={drop} />
       </div>
-      {parts.map((part, place) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: what falls off has no lasting name
-        <div key={place} className="flex flex-wrap items-center gap-x-3 text-sm pl-4">
-          <SmallField
-            label="falls off"
-            width="w-28"
-            value={part.name}
-            set={(name) => setPart(place, { name: name ?? "" })}
-          />
-          <SmallField
-            label="share"
-            width="w-14"
-            value={part.share}
-            set={(share) => setPart(place, { share: share ?? "0" })}
-          />
+      {parts.fields.map((part, at) => (
+        <div key={part.key} className="flex flex-wrap items-center gap-x-3 text-sm pl-4">
+          <SmallField label="falls off" width="w-28" {...register(`${path}.byproducts.${at}.name`)} />
+          <SmallField label="share" width="w-14" {...register(`${path}.byproducts.${at}.share`, orNothing)} />
           <SmallField
             label="worth a kilo"
             width="w-14"
-            value={part.value_per_kg}
-            set={(value) => setPart(place, { value_per_kg: value ?? "0" })}
+            {...register(`${path}.byproducts.${at}.value_per_kg`, orNothing)}
           />
           <SmallField
             label="for"
             width="w-28"
             hint="waste"
-            value={part.use ?? null}
-            set={(use) => setPart(place, { use })}
+            {...register(`${path}.byproducts.${at}.use`, orNull)}
           />
           <Remove
-            label={`${part.name} no longer falls off`}
-            remove={() => set({ byproducts: parts.filter((_, at) => at !== place) })}
+            label={`${watch(`${path}.byproducts.${at}.name`)} no longer falls off`}
+            remove={() => parts.remove(at)}
           />
         </div>
       ))}
       <button
         type="button"
         className="link quiet text-sm pl-4"
-        onClick={() =>
-          set({ byproducts: [...parts, { name: "peel", share: "0.05", value_per_kg: "0", use: null }] })
-        }
+        onClick={() => parts.append({ name: "peel", share: "0.05", value_per_kg: "0", use: null })}
       >
         + falls off
       </button>
     </div>
   );
 }
+
+const orNothing = { setValueAs: (text: string | null) => text?.trim() || "0" };

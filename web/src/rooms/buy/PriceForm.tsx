@@ -1,7 +1,8 @@
 // A new price: what it does to every portion is shown before it is recorded.
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect } from "react";
+import { useForm } from "react-hook-form";
 import {
   api,
   type Effects,
@@ -11,13 +12,14 @@ import {
   type SaveOffer,
   told,
 } from "../../api/client";
-import { refreshAll, useKitchen } from "../../app/kitchen";
+import { refresh, useKitchen } from "../../api/kitchen";
+import { EffectsTable } from "../../parts/EffectsTable";
 import { useCurrency } from "../../parts/Figure";
 import { day, money } from "../../parts/format";
 import { useKeptText } from "../../parts/kept";
+import { Choice, Field } from "../../parts/kit/Field";
 import { useToast } from "../../parts/Toasts";
 import { addSupplier } from "./addSupplier";
-import { EffectsTable } from "./EffectsTable";
 
 const NEW = "+";
 
@@ -28,6 +30,16 @@ interface Props {
   corrected: () => void;
 }
 
+interface Values {
+  supplier: string;
+  newSupplier: string;
+  pack: string;
+  price: string;
+  on: string;
+  until: string;
+  drained: string;
+}
+
 export function PriceForm({ reply, correcting, corrected }: Props) {
   const kitchen = useKitchen();
   const currency = useCurrency();
@@ -35,34 +47,61 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
   const toast = useToast();
   const last = correcting ?? reply.row.offer ?? null;
   const suppliers = kitchen.data?.suppliers ?? [];
-  const [supplier, setSupplier] = useState(last?.supplier ?? suppliers[0]?.id ?? NEW);
-  const [newSupplier, setNewSupplier] = useState("");
-  const [pack, setPack] = useKeptText(`pack/${reply.item.id}/${correcting?.id ?? ""}`, last?.pack ?? "");
-  const [price, setPrice] = useKeptText(`price/${reply.item.id}/${correcting?.id ?? ""}`);
-  const [on, setOn] = useState(correcting?.on ?? kitchen.data?.today ?? "");
-  const [until, setUntil] = useState(correcting?.until ?? "");
-  const [drained, setDrained] = useState(last?.drained ?? "");
+  const kept = `${reply.item.id}/${correcting?.id ?? ""}`;
+  const [keptPack, keepPack] = useKeptText(`pack/${kept}`, last?.pack ?? "");
+  const [keptPrice, keepPrice] = useKeptText(`price/${kept}`);
+  const {
+    register,
+    handleSubmit,
+    watch,
+    setValue,
+    resetField,
+    formState: { dirtyFields },
+  } = useForm<Values>({
+    defaultValues: {
+      supplier: last?.supplier ?? suppliers[0]?.id ?? NEW,
+      newSupplier: "",
+      pack: keptPack,
+      price: keptPrice,
+      on: correcting?.on ?? kitchen.data?.today ?? "",
+      until: correcting?.until ?? "",
+      drained: last?.drained ?? "",
+    },
+  });
+  const today = kitchen.data?.today;
+  // On a page that was left open the day goes on, but not a day that somebody chose.
+  useEffect(() => {
+    if (!correcting && today && !dirtyFields.on) resetField("on", { defaultValue: today });
+  }, [correcting, today, dirtyFields.on, resetField]);
+  const typed = watch();
+  const { supplier, newSupplier, drained } = typed;
   const offer: SaveOffer = {
     item: reply.item.id,
     supplier,
-    pack: pack.trim(),
-    price: price.trim().replace(",", "."),
-    on,
+    pack: typed.pack.trim(),
+    price: typed.price.trim(),
+    on: typed.on,
     drained: drained.trim() || null,
     corrects: correcting?.id ?? null,
-    until: until || null,
+    until: typed.until || null,
     withdrawn: false,
     by: "the kitchen",
   };
-  const ready = offer.price !== "" && offer.pack !== "" && on !== "";
+  const ready = offer.price !== "" && offer.pack !== "" && offer.on !== "";
+  // What a new supplier's price would do is what anybody's would.
+  const shown = { ...offer, supplier: supplier === NEW ? (last?.supplier ?? NEW) : supplier };
+  const asked = {
+    queryKey: ["offer-preview", shown],
+    queryFn: () => told<Effects>(api.POST("/api/offers/preview", { body: shown })),
+  };
   const preview = useQuery({
-    queryKey: ["offer-preview", offer],
-    queryFn: () => told<Effects>(api.POST("/api/offers/preview", { body: offer })),
-    enabled: ready && supplier !== NEW,
+    ...asked,
+    enabled: ready && shown.supplier !== NEW,
     placeholderData: keepPreviousData,
     retry: false,
     staleTime: 0,
   });
+  const doubts = ready && !preview.isError ? (preview.data?.doubts ?? []) : [];
   const record = useMutation({
     mutationFn: async (given: SaveOffer) => {
       let from = given.supplier;
@@ -72,8 +111,9 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
       return told<Offer>(api.POST("/api/offers", { body: { ...given, supplier: from } }));
     },
     onSuccess: async (recorded, given) => {
-      await refreshAll(client);
-      setPrice("");
+      await refresh(client, "price");
+      setValue("price", "");
+      keepPrice("");
       corrected();
       if (given.withdrawn) {
         toast(`Taken back: ${recorded.pack} for ${money(recorded.price, currency)}`);
@@ -90,6 +130,15 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
       });
     },
   });
+  const submit = async () => {
+    if (!ready) return;
+    if (shown.supplier !== NEW && (preview.isPlaceholderData || !preview.data)) {
+      // Whoever types faster than the answer comes sees a doubt before anything is recorded.
+      const first = await client.fetchQuery(asked).catch(() => null);
+      if ((first?.doubts ?? []).length > 0) return;
+    }
+    record.mutate(offer);
+  };
   return (
     <section aria-label="A new price">
       {correcting && (
@@ -115,92 +164,57 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
           </button>
         </p>
       )}
-      <form
-        className="flex flex-wrap gap-x-3 gap-y-1 items-end"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (ready) record.mutate(offer);
-        }}
-      >
-        <label className="flex flex-col text-sm">
-          Pack
-          <input
-            className="input input-sm w-28"
-            placeholder="6 x 2.5 kg"
-            value={pack}
-            onChange={(event) => setPack(event.target.value)}
-          />
-        </label>
-        <label className="flex flex-col text-sm">
-          New price
-          <input
-            className="input input-sm w-20 money"
-            inputMode="decimal"
-            placeholder={last ? money(last.price, currency) : ""}
-            value={price}
-            onChange={(event) => setPrice(event.target.value)}
-          />
-        </label>
-        <label className="flex flex-col text-sm">
-          From
-          <select
-            className="select select-sm w-40"
-            value={supplier}
-            onChange={(event) => setSupplier(event.target.value)}
-          >
-            {suppliers.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-            <option value={NEW}>a new supplier …</option>
-          </select>
-        </label>
+      <form className="flex flex-wrap gap-x-3 gap-y-1 items-end" onSubmit={handleSubmit(submit)}>
+        <Field
+          label="Pack"
+          className="text-sm"
+          width="w-28"
+          placeholder="e.g. 6 x 2.5 kg"
+          {...register("pack", { onChange: (event) => keepPack(event.target.value) })}
+        />
+        <Field
+          label="New price"
+          className="text-sm"
+          width="w-24 money"
+          inputMode="decimal"
+          placeholder={last ? `was ${money(last.price, currency)}` : ""}
+          {...register("price", { onChange: (event) => keepPrice(event.target.value) })}
+        />
+        <Choice
+          label="From"
+          className="text-sm"
+          width="w-40"
+          choices={[...suppliers.map((one) => [one.id, one.name] as const), [NEW, "a new supplier …"]]}
+          {...register("supplier")}
+        />
         {supplier === NEW && (
-          <label className="flex flex-col text-sm">
-            Name of the supplier
-            <input
-              className="input input-sm w-40"
-              value={newSupplier}
-              onChange={(event) => setNewSupplier(event.target.value)}
-            />
-          </label>
+          <Field label="Name of the supplier" className="text-sm" width="w-40" {...register("newSupplier")} />
         )}
-        <label className="flex flex-col text-sm">
-          On
-          <input
-            type="date"
-            className="input input-sm w-36"
-            value={on}
-            onChange={(event) => setOn(event.target.value)}
-          />
-        </label>
-        <label className="flex flex-col text-sm">
-          Until (may be open)
-          <input
-            type="date"
-            className="input input-sm w-36"
-            value={until}
-            onChange={(event) => setUntil(event.target.value)}
-          />
-        </label>
+        <Field label="On" type="date" className="text-sm" width="w-36" {...register("on")} />
+        <Field
+          label="Until (may be open)"
+          type="date"
+          className="text-sm"
+          width="w-36"
+          {...register("until")}
+        />
         {(reply.item.kind === "can" || drained) && (
-          <label className="flex flex-col text-sm">
-            One drained
-            <input
-              className="input input-sm w-20"
-              placeholder="1.5 kg"
-              value={drained}
-              onChange={(event) => setDrained(event.target.value)}
-            />
-          </label>
+          <Field
+            label="One drained"
+            className="text-sm"
+            width="w-24"
+            placeholder="e.g. 1.5 kg"
+            {...register("drained")}
+          />
         )}
         <button
-          type="submit"
+          // What is doubted is not recorded by a key that was pressed for something else.
+          type={doubts.length > 0 ? "button" : "submit"}
+          onClick={() => doubts.length > 0 && record.mutate(offer)}
           className="btn btn-sm btn-primary"
           disabled={!ready || record.isPending || (supplier === NEW && !newSupplier.trim())}
         >
-          Record
+          {doubts.length > 0 ? "It is so: record" : "Record"}
         </button>
       </form>
       {(record.isError || (ready && preview.isError)) && (
@@ -208,6 +222,11 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
           {inWords(record.error ?? preview.error)}
         </p>
       )}
+      {doubts.map((doubt) => (
+        <p key={doubt} role="alert" className="text-error text-sm mt-1">
+          ? {doubt}
+        </p>
+      ))}
       {ready && preview.data && !preview.isError && (
         <div className="mt-2">
           <p>

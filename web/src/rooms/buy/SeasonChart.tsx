@@ -1,58 +1,57 @@
 // What a price does over the year, once there is a year of it: each month beside the year's mean.
 
+import { scaleBand, scaleLinear } from "d3-scale";
 import type { Season } from "../../api/client";
+import { ChartFrame, plotOf } from "../../parts/chart/ChartFrame";
 import { percent } from "../../parts/format";
 
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
-const STEP = 34;
-const HEIGHT = 70;
-const BASE = 56;
-const TALLEST = 48;
+const PLOT = plotOf(440, 110);
 
 const name = (month: number) => MONTHS[month - 1] ?? "";
-const beside = (share: string | undefined) => percent(String(Number(share ?? 1) - 1));
+
+function beside(share: string | undefined): string {
+  const text = percent(String(Number(share ?? 1) - 1));
+  return text.startsWith("−") ? text : `+${text}`;
+}
 
 export function SeasonChart({ season }: { season: Season | null | undefined }) {
   if (!season) return null;
-  const shares = season.months.map(Number);
-  const most = Math.max(...shares, 1);
-  const height = (share: number) => (TALLEST * share) / most;
-  const words = `cheapest in ${name(season.cheapest)} (${beside(season.months[season.cheapest - 1])}), dearest in ${name(season.dearest)} (+${beside(season.months[season.dearest - 1])})`;
+  const { months, cheapest, dearest } = season;
+  const x = scaleBand(MONTHS, [PLOT.left, PLOT.right]).padding(0.2);
+  const y = scaleLinear([0, Math.max(...months.map(Number), 1)], [PLOT.bottom, PLOT.top]);
+  const words = `cheapest in ${name(cheapest)} (${beside(months[cheapest - 1])}), dearest in ${name(dearest)} (${beside(months[dearest - 1])})`;
+  const middle = (month: string) => (x(month) ?? 0) + x.bandwidth() / 2;
   return (
-    <figure className="mt-3">
+    <section className="mt-3">
       <h3 className="font-semibold">Over the year</h3>
-      <svg
-        viewBox={`0 0 ${STEP * 12} ${HEIGHT}`}
-        className="w-full"
-        role="img"
-        aria-label={`Price over the year: ${words}`}
+      <ChartFrame
+        plot={PLOT}
+        label={`Price over the year: ${words}`}
+        across={MONTHS.map((month) => ({ at: middle(month), text: month }))}
+        up={[{ at: y(1), text: "mean" }]}
+        spots={months.map((share, at) => ({
+          key: name(at + 1),
+          x: middle(name(at + 1)),
+          y: y(Number(share)),
+          words: `${name(at + 1)}: ${beside(share)} beside the year's mean`,
+        }))}
+        heads={["Month", { text: "beside the mean", num: true }]}
+        rows={months.map((share, at) => [name(at + 1), beside(share)] as const)}
+        legend={`${words} of the year's mean.`}
       >
-        {shares.map((share, at) => (
+        {months.map((share, at) => (
           <rect
-            key={MONTHS[at]}
-            x={at * STEP + 4}
-            width={STEP - 8}
-            y={BASE - height(share)}
-            height={height(share)}
+            key={name(at + 1)}
+            x={x(name(at + 1))}
+            width={x.bandwidth()}
+            y={y(Number(share))}
+            height={PLOT.bottom - y(Number(share))}
             fill="var(--color-secondary)"
-            fillOpacity={at + 1 === season.cheapest || at + 1 === season.dearest ? 1 : 0.55}
+            fillOpacity={at + 1 === cheapest || at + 1 === dearest ? 1 : 0.55}
           />
         ))}
-        <path
-          d={`M0 ${BASE - height(1)} H${STEP * 12}`}
-          stroke="currentColor"
-          strokeDasharray="2 3"
-          strokeOpacity="0.6"
-        />
-        <g fontSize="10" fill="currentColor" textAnchor="middle">
-          {MONTHS.map((month, at) => (
-            <text key={month} x={at * STEP + STEP / 2} y={HEIGHT - 3}>
-              {month}
-            </text>
-          ))}
-        </g>
-      </svg>
-      <figcaption className="text-sm quiet">{words} of the year's mean.</figcaption>
-    </figure>
+      </ChartFrame>
+    </section>
   );
 }

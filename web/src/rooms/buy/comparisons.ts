@@ -2,7 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Comparison, type KeptComparison, told } from "../../api/client";
-import { refreshAll } from "../../app/kitchen";
+import { refresh } from "../../api/kitchen";
 
 export function useComparisons() {
   return useQuery({
@@ -22,7 +22,7 @@ export function useKeepComparison(done: (kept: Comparison) => void) {
   return useMutation({
     mutationFn: (body: Keep) => told(api.PUT("/api/comparisons", { body })),
     onSuccess: async (_, { comparison }) => {
-      await refreshAll(client);
+      await refresh(client, "comparison");
       done(comparison);
     },
   });
@@ -32,21 +32,15 @@ export function useDropComparison(done: (dropped: Comparison) => void) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (one: Comparison) =>
-      told(api.DELETE("/api/comparisons/{comparison_id}", { params: { path: { comparison_id: one.id } } })),
+      told(
+        api.DELETE("/api/comparisons/{comparison_id}", {
+          params: { path: { comparison_id: one.id } },
+          body: one,
+        }),
+      ),
     onSuccess: async (_, one) => {
-      await refreshAll(client);
+      await refresh(client, "comparison");
       done(one);
     },
   });
-}
-
-/** The page of a comparison: its forms, and its id where it is kept. */
-export function compareAddress({
-  id,
-  unit,
-  forms,
-}: Omit<Comparison, "id" | "name"> & { id?: string | undefined }) {
-  const query = new URLSearchParams([["unit", unit ?? "kg"], ...forms.map((form) => ["form", form])]);
-  if (id) query.set("kept", id);
-  return `/buy/compare?${query}`;
 }

@@ -1,9 +1,10 @@
 // A save that did not go through: somebody else was first, or the server did not answer.
 
 import type { UseMutationResult } from "@tanstack/react-query";
-import { inWords, type Line, type Recipe, Refusal } from "../../api/client";
-import { summary } from "./StageDetails";
+import { inWords, type Recipe, Refusal } from "../../api/client";
+import { threeWay } from "./merge";
 import type { Pot } from "./usePot";
+import { Version } from "./Version";
 
 type Save = UseMutationResult<
   { recipe: Recipe; revision: number },
@@ -26,6 +27,7 @@ export function Conflict({ error, pot, save }: { error: Error; pot: Pot; save: S
   const theirs = problem.theirs ?? null;
   const revision = problem.their_revision ?? pot.state.revision;
   const mine = pot.state.recipe;
+  const merged = threeWay(pot.state.base, mine, theirs ?? mine);
   return (
     <section
       role="alert"
@@ -34,6 +36,18 @@ export function Conflict({ error, pot, save }: { error: Error; pot: Pot; save: S
       data-testid="conflict"
     >
       <h2 className="font-semibold text-lg">{problem.detail}</h2>
+      {theirs && (
+        <ul className="text-sm mt-2">
+          {merged.taken.map((one) => (
+            <li key={one}>theirs comes in: {one}</li>
+          ))}
+          {merged.both.map((one) => (
+            <li key={one} className="text-error">
+              ? both changed it: theirs is {one}, yours holds
+            </li>
+          ))}
+        </ul>
+      )}
       {theirs ? (
         <div className="grid grid-cols-2 gap-4 my-3">
           <Version title="Yours, not saved" recipe={mine} other={theirs} />
@@ -48,9 +62,19 @@ export function Conflict({ error, pot, save }: { error: Error; pot: Pot; save: S
             <button
               type="button"
               className="btn btn-sm btn-primary"
+              onClick={() => {
+                pot.dispatch({ type: "edit", change: () => merged.recipe });
+                save.mutate({ recipe: merged.recipe, based_on: revision });
+              }}
+            >
+              Keep mine with theirs, as revision {revision + 1}
+            </button>
+            <button
+              type="button"
+              className="btn btn-sm"
               onClick={() => save.mutate({ recipe: mine, based_on: revision })}
             >
-              Keep mine, as revision {revision + 1}
+              Mine alone
             </button>
             <button
               type="button"
@@ -69,48 +93,5 @@ export function Conflict({ error, pot, save }: { error: Error; pot: Pot; save: S
         </button>
       </div>
     </section>
-  );
-}
-
-const inText = (line: Line) =>
-  [line.quantity, line.basis === "EP" ? "EP" : "", line.item ?? line.recipe, line.preparation]
-    .flat()
-    .filter(Boolean)
-    .join(" ");
-
-/** A version in lines of text: how each stage works, what goes into it, what each serving is. */
-function inLines(recipe: Recipe): string[] {
-  const stages = recipe.stages.flatMap((stage) => {
-    const taken = stage.take_out.map(
-      (one) => `out: ${one.name} ${one.mass ?? `${one.spent_factor} of ${one.of.join(", ")}`}`,
-    );
-    const how = [summary(stage, recipe), stage.residue === "0" ? "" : `residue ${stage.residue}`, ...taken];
-    return [
-      `${stage.id}: ${how.filter(Boolean).join(" · ")}`,
-      ...stage.lines.map((line) => `${stage.id}: ${inText(line)}`),
-    ];
-  });
-  const servings = recipe.servings.map((serving) => {
-    const beside = [...serving.garnish, ...serving.accompaniments, ...serving.packaging].map(inText);
-    return [`${serving.name} ${serving.size}: ${serving.price ?? "no set price"}`, ...beside].join(" · ");
-  });
-  return [recipe.name, ...stages, ...servings];
-}
-
-/** A version; what the other has not, or has otherwise, is marked. */
-function Version({ title, recipe, other }: { title: string; recipe: Recipe; other: Recipe }) {
-  const theirs = new Set(inLines(other));
-  return (
-    <div>
-      <h3 className="font-semibold">{title}</h3>
-      <ul className="text-sm">
-        {[...new Set(inLines(recipe))].map((text) => (
-          <li key={text} className={theirs.has(text) ? "quiet" : "font-semibold"}>
-            {theirs.has(text) ? "" : "≠ "}
-            {text}
-          </li>
-        ))}
-      </ul>
-    </div>
   );
 }

@@ -7,8 +7,11 @@ import { api, inWords, type RecipeSummary, told } from "../../api/client";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { finder } from "../../parts/find";
 import { money, volume } from "../../parts/format";
+import { Table } from "../../parts/kit/Table";
+import { NewPot } from "../../parts/NewPot";
 import { Find, RowKeys, useRows } from "../../parts/rows";
-import { NewPot } from "./NewPot";
+import { useUnsavedPots } from "../../parts/unsaved";
+import { TakenOffList } from "./TakenOffList";
 
 export function CookRoom() {
   const recipes = useQuery({
@@ -24,6 +27,7 @@ function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
   const [filter, setFilter] = useState("");
   const [adding, setAdding] = useState(false);
   const currency = useCurrency();
+  const unsaved = useUnsavedPots();
   const navigate = useNavigate();
   const found = useMemo(() => {
     const holds = finder(filter);
@@ -31,6 +35,7 @@ function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
   }, [recipes, filter]);
   const list = useRows(found, (row) => ({ figure: "batch/cost_per_l", recipe: row.id }), {
     n: () => setAdding(true),
+    p: () => navigate("/cook/from/paper"),
   });
   return (
     <>
@@ -38,62 +43,60 @@ function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
         <h1 className="text-xl font-semibold">Recipes</h1>
         <Find field={list.search} value={filter} set={setFilter} enter={list.enter} width="w-56" />
         <RowKeys />
-        <button type="button" className="btn btn-sm btn-primary ml-auto" onClick={() => setAdding(true)}>
+        <Link className="btn btn-sm ml-auto" to="/cook/from/paper">
+          From paper <kbd>P</kbd>
+        </Link>
+        <button type="button" className="btn btn-sm btn-primary" onClick={() => setAdding(true)}>
           New soup <kbd className="text-base-content">N</kbd>
         </button>
       </div>
-      <table className="table table-sm sheet board">
-        <caption className="sr-only">All recipes with their batch and the cost of a litre</caption>
-        <thead>
-          <tr>
-            <th scope="col">Recipe</th>
-            <th scope="col" className="num">
-              Batch
+      <Table
+        caption="All recipes with their batch and the cost of a litre"
+        heads={[
+          "Recipe",
+          { text: "Batch", num: true },
+          { text: "A litre costs", num: true },
+          "Served as",
+          "Goes into",
+        ]}
+        list={list.list}
+      >
+        {list.shown.map((row) => (
+          <tr key={row.id} className="hover:bg-base-200">
+            <th scope="row">
+              <Link data-row-link className="link link-hover" to={`/cook/${row.id}`}>
+                {row.name}
+              </Link>
+              {unsaved.includes(row.id) && <span className="text-error font-normal text-sm"> not saved</span>}
+              {!row.complete && <span className="text-error text-sm"> ? incomplete</span>}
             </th>
-            <th scope="col" className="num">
-              A litre costs
-            </th>
-            <th scope="col">Served as</th>
-            <th scope="col">Goes into</th>
+            <td className="num">
+              {row.cost_per_l === null && "at least "}
+              {volume(row.batch_ml)}
+            </td>
+            <td className="num">
+              <Figure
+                ask={{ figure: "batch/cost_per_l", recipe: row.id }}
+                text={money(row.cost_per_l, currency)}
+                label={`cost of a litre of ${row.name}`}
+                className="money"
+                stop={false}
+              />
+            </td>
+            <td>
+              {row.servings === 0 ? (
+                <span className="quiet">a base</span>
+              ) : row.servings === 1 ? (
+                "1 size"
+              ) : (
+                `${row.servings} sizes`
+              )}
+            </td>
+            <td>{row.used_by.join(", ")}</td>
           </tr>
-        </thead>
-        <tbody ref={list.body}>
-          {list.shown.map((row) => (
-            <tr key={row.id} className="hover:bg-base-200">
-              <th scope="row">
-                <Link data-row-link className="link link-hover" to={`/cook/${row.id}`}>
-                  {row.name}
-                </Link>
-                {!row.complete && <span className="text-error text-sm"> ? incomplete</span>}
-              </th>
-              <td className="num">
-                {row.cost_per_l === null && "at least "}
-                {volume(row.batch_ml)}
-              </td>
-              <td className="num">
-                <Figure
-                  ask={{ figure: "batch/cost_per_l", recipe: row.id }}
-                  text={money(row.cost_per_l, currency)}
-                  label={`cost of a litre of ${row.name}`}
-                  className="money"
-                  stop={false}
-                />
-              </td>
-              <td>
-                {row.servings === 0 ? (
-                  <span className="quiet">a base</span>
-                ) : row.servings === 1 ? (
-                  "1 size"
-                ) : (
-                  `${row.servings} sizes`
-                )}
-              </td>
-              <td>{row.used_by.join(", ")}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <div ref={list.end} />
+        ))}
+      </Table>
+      <TakenOffList />
       {found.length === 0 && (
         <p className="sheet p-6 mt-2">No recipe is called so. Put a new pot on with N.</p>
       )}

@@ -31,6 +31,8 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
   const named = names.find(
     (one) => one.id === (line.item ?? line.recipe) && one.is_recipe === (line.recipe !== null),
   );
+  // A measure of the ready thing is EP, whatever the line says.
+  const isReady = (named?.ready_units ?? []).some((unit) => line.quantity.trim().endsWith(` ${unit}`));
   const name = sheet?.name ?? named?.name ?? line.item ?? line.recipe ?? "";
   const problems = (preview?.sheet.problems ?? []).filter(
     (one) => sheet && one.stage === stage.id && one.line === sheet.id,
@@ -102,17 +104,19 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
                 {name}
               </button>
             )}
+            {line.note && <span className="quiet text-sm">{line.note}</span>}
             {line.byproduct && <span className="quiet text-sm">left over elsewhere</span>}
             {line.item && !line.byproduct && (
               <>
                 <button
                   type="button"
                   className="cell-input text-xs"
+                  disabled={isReady}
                   aria-label={`${line.basis}: ${name} is measured ${line.basis === "AP" ? "as purchased" : "as it goes in"}; change`}
                   title={line.basis === "AP" ? "as purchased" : "edible portion, as it goes into the pot"}
                   onClick={() => set({ basis: line.basis === "AP" ? "EP" : "AP" })}
                 >
-                  {line.basis}
+                  {isReady ? "EP" : line.basis}
                 </button>
                 <Preparations line={line} named={named} set={set} name={name} />
               </>

@@ -3,11 +3,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, inWords, type Pushed, type RecipeReply, told } from "../../api/client";
-import { useLookedAt } from "../../app/pushed";
+import { useLookedAt } from "../../api/pushed";
 import { useKeys } from "../../parts/keys";
 import { useToast } from "../../parts/Toasts";
 import { Conflict } from "./Conflict";
 import { addStage } from "./draft";
+import { OtherDrafts } from "./OtherDrafts";
 import { PotHead } from "./PotHead";
 import { SideStrip } from "./SideStrip";
 import { StageBand } from "./StageBand";
@@ -58,6 +59,7 @@ function PotSheet({ saved }: { saved: RecipeReply }) {
   return (
     <PotProvider value={pot}>
       <PotHead save={saveNow} saving={save.isPending} />
+      <OtherDrafts />
       {pushed.length > 0 && (
         <p role="status" className="text-error my-2">
           ▲ Pushed past its target:{" "}

@@ -1,12 +1,14 @@
 // One serving size: what a portion costs, what it sells for, what is left.
 
 import type { Line, Pricing, Serving, SheetServing } from "../../api/client";
-import { useKitchen } from "../../app/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { ShareScale } from "../../parts/Bars";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { day, money, percent, signed } from "../../parts/format";
+import { Panel } from "../../parts/kit/Panel";
 import { Remove, SmallChoice, SmallField } from "../../parts/Small";
 import { changeServing, removeServing, replacedAt, withoutPlace } from "./draft";
+import { TargetProposal } from "./TargetProposal";
 import { TypedInput } from "./TypedInput";
 import { useIsBad, usePot } from "./usePot";
 
@@ -37,7 +39,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
   const setPrice = (price: string | null, field?: string) =>
     set({ price, price_set_on: price === null ? null : today }, field);
   return (
-    <section className="sheet p-3" aria-label={`Serving ${serving.name}`} data-serving={serving.id}>
+    <Panel label={`Serving ${serving.name} look="tight"`} data-serving={serving.id}>
       <div className="flex items-center gap-1">
         <input
           className="cell-input font-semibold w-32"
@@ -117,6 +119,9 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
               className="money"
             />
           </dd>
+          {kitchen.data && kitchen.data.settings.target_food_cost == null && serving.pricing == null && (
+            <TargetProposal kitchen={kitchen.data} />
+          )}
           <dt>
             food cost{" "}
             {sheet.target_share && <span className="quiet text-sm">of {percent(sheet.target_share)}</span>}
@@ -130,7 +135,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
               label={`food-cost share of ${serving.name}`}
             />
           </dd>
-          <dt>left, before labour</dt>
+          <dt title="the contribution: what a portion leaves after food and packaging">margin</dt>
           <dd className="num">
             <Figure
               ask={ask("contribution")}
@@ -165,7 +170,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
         </dl>
       )}
       <Beside serving={serving} set={set} sheet={sheet} />
-    </section>
+    </Panel>
   );
 }
 

@@ -1,12 +1,15 @@
 // The side strip: batch yield, cost per litre and kilo, and what each serving costs and sells for.
 
+import { useState } from "react";
 import type { SheetServing } from "../../api/client";
+import { newServing } from "../../parts/blank";
+import { EffectsTable } from "../../parts/EffectsTable";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { mass, minutes, money, volume } from "../../parts/format";
+import { Panel } from "../../parts/kit/Panel";
 import { SmallField } from "../../parts/Small";
 import { Sure } from "../../parts/Sure";
-import { EffectsTable } from "../buy/EffectsTable";
-import { newServing } from "./blank";
+import { AllergenCard } from "./AllergenCard";
 import { ServingCard } from "./ServingCard";
 import { useIsBad, usePot } from "./usePot";
 
@@ -45,11 +48,11 @@ export function SideStrip() {
         + Another serving size
       </button>
       <Knowledge />
+      <AllergenCard />
       {preview && preview.above.length > 0 && (
-        <section className="sheet p-3" aria-label="Other pots">
-          <h2 className="font-semibold mb-1">Saving this moves</h2>
+        <Panel label="Other pots" title="Saving this moves" look="tight">
           <EffectsTable effects={preview.above} />
-        </section>
+        </Panel>
       )}
     </aside>
   );
@@ -124,6 +127,7 @@ function BatchFields() {
   const { state, edit } = usePot();
   const recipe = state.recipe;
   const measured = recipe.measured_yield ?? null;
+  const [covers, setCovers] = useState<string | null>((recipe.allowance_covers ?? []).join(", ") || null);
   return (
     <details className="text-sm no-print">
       <summary className="cursor-pointer quiet w-fit">density, measured batch, seasoning</summary>
@@ -144,9 +148,24 @@ function BatchFields() {
           set={(seasoning_allowance) => edit((one) => ({ ...one, seasoning_allowance }), "seasoning")}
         />
         <SmallField
+          label="it covers"
+          width="w-44"
+          hint="e.g. celery salt, curry powder"
+          bad={useIsBad("allowance_covers")}
+          value={covers}
+          set={(text) => {
+            setCovers(text);
+            const allowance_covers = (text ?? "")
+              .split(",")
+              .map((one) => one.trim())
+              .filter(Boolean);
+            edit((one) => ({ ...one, allowance_covers }), "covers");
+          }}
+        />
+        <SmallField
           label="a batch really gave"
-          width="w-16"
-          hint="8.2 l"
+          width="w-20"
+          hint="e.g. 8.2 l"
           bad={useIsBad("measured_yield.quantity")}
           value={measured?.quantity ?? null}
           set={(quantity) =>
@@ -181,7 +200,7 @@ function Knowledge() {
   if (!preview) return null;
   const { sheet, sure } = preview;
   return (
-    <section className="sheet p-3 text-sm flex flex-col gap-1" aria-label="How sure">
+    <Panel label="How sure" look="tight" className="text-sm flex flex-col gap-1">
       <p>
         <span className="font-semibold">sure:</span> <Sure sure={sure} />
       </p>
@@ -189,18 +208,11 @@ function Knowledge() {
         <span className="font-semibold">not known yet:</span>{" "}
         {sheet.problems.length === 0 ? "—" : sheet.problems.map((one) => one.message).join("; ")}
       </p>
-      <p>
-        <span className="font-semibold">allergens:</span>{" "}
-        {sheet.allergens.length ? sheet.allergens.join(", ") : "none noted"}
-        <span className="block quiet text-xs">
-          An aid, not clearance: the label and your local food code decide.
-        </span>
-      </p>
       {sheet.warnings
         .filter((one) => one.serving)
         .map((one) => (
           <p key={one.message}>⚠ {one.message}</p>
         ))}
-    </section>
+    </Panel>
   );
 }

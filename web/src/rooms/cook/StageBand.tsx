@@ -1,16 +1,26 @@
 // One tray or pot: what goes in, what is lost, what goes on.
 
 import type { SheetStage, Stage } from "../../api/client";
-import { useNames } from "../../app/kitchen";
+import { useNames } from "../../api/kitchen";
 import { MassBar } from "../../parts/Bars";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { mass, money } from "../../parts/format";
+import { Table } from "../../parts/kit/Table";
 import { Remove } from "../../parts/Small";
 import { addLine, changeStage, moveStageUp, removeStage } from "./draft";
 import { LineRow } from "./LineRow";
+import { MethodChoice } from "./MethodChoice";
 import { StageDetails } from "./StageDetails";
 import { TypedInput } from "./TypedInput";
 import { usePot } from "./usePot";
+
+const HEADS = [
+  { text: "as typed", className: "text-left pl-3" },
+  { text: "buy (AP)", num: true, className: "w-20" },
+  { text: "in pot (EP)", num: true, className: "w-20" },
+  { text: "cost", num: true, className: "w-28" },
+  { text: "Change", unseen: true, className: "w-24 no-print" },
+];
 
 export function StageBand({ stage, place, focus }: { stage: Stage; place: number; focus: boolean }) {
   const { edit, preview, state } = usePot();
@@ -39,6 +49,7 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
             )
           }
         />
+        <MethodChoice stage={stage} place={place} />
         <span className="grow" />
         {sheet && (
           <Figure
@@ -63,52 +74,35 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
         </span>
       </div>
       <StageDetails stage={stage} place={place} />
-      <table className="w-full">
-        <caption className="sr-only">Lines of {title}</caption>
-        <thead>
-          <tr className={`text-xs quiet ${stage.lines.length === 0 ? "sr-only" : ""}`}>
-            <th scope="col" className="text-left pl-3 font-normal">
-              as typed
-            </th>
-            <th scope="col" className="num font-normal w-20">
-              buy (AP)
-            </th>
-            <th scope="col" className="num font-normal w-20">
-              in pot (EP)
-            </th>
-            <th scope="col" className="num font-normal w-28">
-              cost
-            </th>
-            <th scope="col" className="w-24 no-print">
-              <span className="sr-only">Change</span>
-            </th>
+      <Table
+        caption={`Lines of ${title}`}
+        look="plain"
+        className="w-full lines"
+        heads={stage.lines.length > 0 ? HEADS : []}
+      >
+        {stage.lines.map((line, at) => (
+          <LineRow
+            // Lines have no lasting name of their own; their place is their name.
+            // biome-ignore lint/suspicious/noArrayIndexKey: see above
+            key={at}
+            line={line}
+            stage={stage}
+            stagePlace={place}
+            place={at}
+            sheet={own[at]}
+            names={names.data ?? []}
+          />
+        ))}
+        {topUp && (
+          <tr className="quiet" data-line="top_up">
+            <td className="pl-4 py-0.5">topped up with {topUp.name}</td>
+            <td className="num">{mass(topUp.ap_g)}</td>
+            <td className="num">{mass(topUp.ep_g)}</td>
+            <td className="num money">{money(topUp.cost, currency)}</td>
+            <td />
           </tr>
-        </thead>
-        <tbody>
-          {stage.lines.map((line, at) => (
-            <LineRow
-              // Lines have no lasting name of their own; their place is their name.
-              // biome-ignore lint/suspicious/noArrayIndexKey: see above
-              key={at}
-              line={line}
-              stage={stage}
-              stagePlace={place}
-              place={at}
-              sheet={own[at]}
-              names={names.data ?? []}
-            />
-          ))}
-          {topUp && (
-            <tr className="quiet" data-line="top_up">
-              <td className="pl-4 py-0.5">topped up with {topUp.name}</td>
-              <td className="num">{mass(topUp.ap_g)}</td>
-              <td className="num">{mass(topUp.ep_g)}</td>
-              <td className="num money">{money(topUp.cost, currency)}</td>
-              <td />
-            </tr>
-          )}
-        </tbody>
-      </table>
+        )}
+      </Table>
       <TypedInput label={title} focus={focus} add={(line) => edit(addLine(place, line))} />
       {problems.map((problem) => (
         <p key={problem.message} className="text-error px-3 text-sm">
@@ -121,8 +115,26 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
         </p>
       ))}
       {sheet && <Flow sheet={sheet} stage={stage} />}
-      {stage.note && <p className="px-3 pb-2 text-sm border-l-4 border-warning mx-3 mb-2">{stage.note}</p>}
+      {stage.note && <p className="px-3 pb-2 text-sm">{stage.note}</p>}
+      <Cautions stage={stage.id} />
     </section>
+  );
+}
+
+/** What can hurt here, short, at the step. It is always there to read. */
+function Cautions({ stage }: { stage: string }) {
+  const { preview, saved } = usePot();
+  const all = (preview ?? saved).cautions.filter((one) => one.stage === stage);
+  if (all.length === 0) return null;
+  return (
+    <ul className="border-l-4 border-warning mx-3 mb-2 pl-3 text-sm" aria-label="Cautions">
+      {all.map((one) => (
+        <li key={one.text} title={one.source}>
+          {one.text}
+        </li>
+      ))}
+      <li className="quiet text-xs">Your local food code and trained people decide.</li>
+    </ul>
   );
 }
 
@@ -134,14 +146,16 @@ function Flow({ sheet, stage }: { sheet: SheetStage; stage: Stage }) {
     recipe: state.recipe.id,
     draft: state.recipe,
   });
-  const put = Number(sheet.put_in_g);
-  const out = Number(sheet.mass_out_g);
-  const of = Math.max(put, out);
+  const sum = (...texts: string[]) => texts.reduce((whole, text) => whole + Number(text), 0);
   const gone: { text: string; name: string; words: string }[] = [];
   if (Number(sheet.cooked_g) > 0)
     gone.push({ text: mass(sheet.cooked_g), name: "cooked_g", words: "cooked off" });
   if (Number(sheet.cooked_g) < 0)
     gone.push({ text: mass(sheet.cooked_g.slice(1)), name: "cooked_g", words: "taken up in cooking" });
+  if (Number(sheet.stayed_g) > 0)
+    gone.push({ text: mass(sheet.stayed_g), name: "stayed_g", words: "juice stays in the pot" });
+  if (Number(sheet.stayed_g) < 0)
+    gone.push({ text: mass(sheet.stayed_g.slice(1)), name: "stayed_g", words: "drunk from the pot" });
   if (Number(sheet.changed_g) > 0) {
     const words = stage.change.rule === "yield" ? "lost" : "up in steam";
     gone.push({ text: mass(sheet.changed_g), name: "changed_g", words });
@@ -158,7 +172,12 @@ function Flow({ sheet, stage }: { sheet: SheetStage; stage: Stage }) {
       <span>
         in <Figure ask={ask("put_in_g")} text={mass(sheet.put_in_g)} label="mass put in" stop={false} />
       </span>
-      <MassBar out={sheet.mass_out_g} lost={of - out} of={of} />
+      <MassBar
+        out={Number(sheet.mass_out_g)}
+        juice={Number(sheet.stayed_g)}
+        up={sum(sheet.cooked_g, sheet.changed_g)}
+        aside={sum(sheet.residue_g, ...sheet.taken_out.map((taken) => taken.mass_g))}
+      />
       <span className="font-semibold">
         out <Figure ask={ask("mass_out_g")} text={mass(sheet.mass_out_g)} label="mass out" stop={false} />
       </span>

@@ -1,15 +1,23 @@
 // How a stage works: method, vessel, time, what it takes from, how its mass changes, what is taken out.
 
 import type { Change, Recipe, Stage } from "../../api/client";
-import { useKitchen, useNames } from "../../app/kitchen";
+import { useKitchen, useNames } from "../../api/kitchen";
+import { KEEP } from "../../parts/blank";
 import { percent } from "../../parts/format";
 import { SmallChoice, SmallField } from "../../parts/Small";
-import { KEEP } from "./blank";
 import { changeStage } from "./draft";
 import { TakeOuts } from "./TakeOuts";
 import { useIsBad, usePot } from "./usePot";
 
-const METHODS = ["roast", "brown", "fry", "sweat", "simmer", "braise", "poach", "reduce", "blend", "finish"];
+const LIDS = [
+  ["", "not said"],
+  ["off", "off"],
+  ["ajar", "ajar"],
+  ["on", "on"],
+  ["sealed", "sealed"],
+  ["covered_then_open", "covered, then open"],
+] as const;
+type Lid = (typeof LIDS)[number][0];
 
 /** A stage in one line: "from Roast · simmer · 30 min, 12 attended · lid off". */
 export function summary(stage: Stage, recipe: Recipe): string {
@@ -23,7 +31,7 @@ export function summary(stage: Stage, recipe: Recipe): string {
     stage.temperature_c ? `${stage.temperature_c} °C` : null,
     stage.minutes ? `${stage.minutes} min` : null,
     stage.attended_minutes !== "0" ? `${stage.attended_minutes} attended` : null,
-    stage.lid ? `lid ${stage.lid}` : null,
+    stage.lid ? `lid ${LIDS.find(([key]) => key === stage.lid)?.[1]}` : null,
     changeInWords(stage.change),
   ];
   return parts.filter(Boolean).join(" · ");
@@ -62,33 +70,16 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
         {summary(stage, state.recipe) || "how it is done"}
       </summary>
       <div className="flex flex-wrap gap-x-4 gap-y-1 py-1">
-        <SmallField
-          label="method"
-          width="w-24"
-          list="methods"
-          value={stage.method ?? null}
-          set={(method) => set({ method }, "method")}
-        />
-        <datalist id="methods">
-          {METHODS.map((method) => (
-            <option key={method} value={method} />
-          ))}
-        </datalist>
         <SmallChoice
           label="vessel"
           value={stage.vessel ?? ""}
           choices={[["", "any"], ...vessels]}
           set={(vessel) => set({ vessel: vessel || null })}
         />
-        <SmallChoice
+        <SmallChoice<Lid>
           label="lid"
           value={stage.lid ?? ""}
-          choices={[
-            ["", "not said"],
-            ["on", "on"],
-            ["ajar", "ajar"],
-            ["off", "off"],
-          ]}
+          choices={LIDS}
           set={(lid) => set({ lid: lid || null })}
         />
         <SmallField
@@ -120,9 +111,9 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
           set={(energy_kwh) => set({ energy_kwh }, "energy")}
         />
         <SmallField
-          label="residue"
-          width="w-14"
-          hint="0.015"
+          label="sticks to the pot"
+          width="w-20"
+          hint="e.g. 0.015"
           bad={useIsBad(bad("residue"))}
           value={stage.residue}
           set={(residue) => set({ residue: residue ?? "0" }, "residue")}
@@ -157,11 +148,11 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
 }
 
 const RULES = [
-  ["keep", "stays"],
-  ["evaporate", "evaporates"],
-  ["yield", "yields a share"],
-  ["reduce", "is reduced"],
-  ["top_up", "is topped up"],
+  ["keep", "nothing"],
+  ["evaporate", "boils off"],
+  ["reduce", "reduced to"],
+  ["top_up", "topped up to"],
+  ["yield", "a share is left"],
 ] as const;
 
 function ChangeFields({ change, set }: { change: Change; set: (change: Change, field?: string) => void }) {
@@ -185,7 +176,7 @@ function ChangeFields({ change, set }: { change: Change; set: (change: Change, f
   const by = change.per_hour !== null && change.per_hour !== undefined ? "per_hour" : "kg_per_hour";
   return (
     <>
-      <SmallChoice label="the mass" value={change.rule} choices={RULES} set={choose} />
+      <SmallChoice label="what happens" value={change.rule} choices={RULES} set={choose} />
       {change.rule === "yield" && (
         <SmallField
           label="times"
@@ -197,16 +188,16 @@ function ChangeFields({ change, set }: { change: Change; set: (change: Change, f
       {change.rule === "evaporate" && (
         <>
           <SmallField
-            label="by"
+            label="so much"
             width="w-14"
             value={(by === "per_hour" ? change.per_hour : change.kg_per_hour) ?? null}
             set={(text) => set({ ...change, [by]: text ?? "0" }, "evaporate")}
           />
           <SmallChoice
-            label="being"
+            label="counted as"
             value={by}
             choices={[
-              ["per_hour", "of the mass an hour (0.05 is 5%)"],
+              ["per_hour", "a share of it an hour (5% or 0.05)"],
               ["kg_per_hour", "kg an hour"],
             ]}
             set={(way) => set({ ...KEEP, rule: "evaporate", [way]: way === "per_hour" ? "0.05" : "0.5" })}
@@ -217,6 +208,7 @@ function ChangeFields({ change, set }: { change: Change; set: (change: Change, f
         <SmallField
           label="to"
           width="w-16"
+          hint="e.g. 9 l"
           value={change.to ?? null}
           set={(to) => set({ ...change, to: to ?? "0" }, "to")}
         />

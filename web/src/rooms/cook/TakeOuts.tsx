@@ -1,8 +1,8 @@
 // What is strained, skimmed or picked out of a stage.
 
 import type { Stage, TakeOut } from "../../api/client";
+import { newTakeOut } from "../../parts/blank";
 import { Remove, SmallField } from "../../parts/Small";
-import { newTakeOut } from "./blank";
 import { replacedAt, withoutPlace } from "./draft";
 import { usePot } from "./usePot";
 

@@ -1,11 +1,11 @@
 // A line typed like a cook writes it; what is not understood stays typed, with the one question it raises.
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { useLocation } from "react-router";
 import { api, inWords, type Line, type TypedLine, told } from "../../api/client";
 import { useKeptText } from "../../parts/kept";
-import { addItem, likeliest, onShelf } from "../buy/newItem";
+import { addItem, addPreparation, onShelf } from "../../parts/newItem";
 
 interface Props {
   label: string;
@@ -21,8 +21,16 @@ export function TypedInput({ label, add, focus = false, hint = "type a line: 3 k
   useEffect(() => {
     if (focus) field.current?.focus();
   }, [focus]);
+  const client = useQueryClient();
   const read = useMutation({
-    mutationFn: (typed: string) => told<TypedLine>(api.POST("/api/typed-line", { body: { text: typed } })),
+    mutationFn: async ({ typed, means }: { typed: string; means?: Means }) => {
+      const found = await told<TypedLine>(
+        api.POST("/api/typed-line", { body: { text: typed, item: null, recipe: null, ...means } }),
+      );
+      // A preparation that only the shelf knows is the item's own from now on: the line rests on it.
+      if (found.line?.item && found.adds) await addPreparation(client, found.line.item, found.adds);
+      return found;
+    },
     onSuccess: (found) => {
       if (found.line) {
         add(found.line);
@@ -31,9 +39,9 @@ export function TypedInput({ label, add, focus = false, hint = "type a line: 3 k
       }
     },
   });
-  const enter = (typed: string) => {
+  const enter = (typed: string, means?: Means) => {
     setText(typed);
-    read.mutate(typed);
+    read.mutate(means ? { typed, means } : { typed });
   };
   const found = read.data;
   return (
@@ -41,7 +49,7 @@ export function TypedInput({ label, add, focus = false, hint = "type a line: 3 k
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          if (text.trim()) read.mutate(text);
+          if (text.trim()) read.mutate({ typed: text });
         }}
       >
         <input
@@ -64,49 +72,64 @@ export function TypedInput({ label, add, focus = false, hint = "type a line: 3 k
       {found && !found.line && (
         <div role="alert" className="text-sm py-1">
           <span className="text-error">{found.problem}</span>
-          {found.unknown && <Unknown found={found} phrase={found.unknown} enter={enter} text={text} />}
+          <Answers found={found} enter={enter} text={text} />
         </div>
       )}
     </div>
   );
 }
 
-interface UnknownProps {
+/** What the name of a line means, where somebody has answered that. */
+type Means = { item: string } | { recipe: string };
+
+interface AnswersProps {
   found: TypedLine;
-  phrase: string;
   text: string;
-  enter: (text: string) => void;
+  enter: (text: string, means?: Means) => void;
 }
 
-/** Likely names for words that name nothing, and a way to add a new item so called. */
-function Unknown({ found, phrase, text, enter }: UnknownProps) {
+/** What the words may mean, each a click; what the shelf knows of it; and a new item that is called so. */
+function Answers({ found, text, enter }: AnswersProps) {
   const client = useQueryClient();
-  const shelf = useQuery(onShelf(phrase));
-  const known = likeliest(phrase, shelf.data ?? []);
+  const phrase = found.unknown;
   const create = useMutation({
-    mutationFn: () => addItem(client, phrase.charAt(0).toUpperCase() + phrase.slice(1), "other", known),
-    onSuccess: () => enter(text),
+    mutationFn: async ({ name, shelf }: { name: string; shelf?: string }) => {
+      const known = shelf
+        ? ((await client.fetchQuery(onShelf(name))).find((one) => one.item.id === shelf) ?? null)
+        : null;
+      return addItem(client, known?.item.name ?? name, known?.item.kind ?? "other", known);
+    },
+    onSuccess: (item) => enter(text, { item }),
   });
+  const take = (one: NonNullable<TypedLine["candidates"]>[number]) => {
+    if (one.kind === "item") enter(text, { item: one.id });
+    else if (one.kind === "recipe") enter(text, { recipe: one.id });
+    else if (one.kind === "preparation") enter(`${text}, ${one.name}`);
+    else create.mutate({ name: one.name, shelf: one.id });
+  };
   return (
     <span className="flex flex-wrap gap-2 items-center mt-1">
       {(found.candidates ?? []).map((one) => (
         <button
           key={`${one.kind}-${one.id}`}
           type="button"
-          className="btn btn-xs"
-          onClick={() => enter(text.replace(phrase, one.name))}
+          className={`btn btn-xs ${one.kind === "shelf" ? "btn-outline" : ""}`}
+          disabled={create.isPending}
+          onClick={() => take(one)}
         >
-          {one.name}
+          {one.kind === "shelf" ? `Add ${one.name}, as the shelf knows it` : one.name}
         </button>
       ))}
-      <button
-        type="button"
-        className="btn btn-xs btn-outline"
-        disabled={create.isPending}
-        onClick={() => create.mutate()}
-      >
-        Add a new item "{phrase}"{known && `, with what is known of ${known.item.name}`}
-      </button>
+      {phrase && (
+        <button
+          type="button"
+          className="btn btn-xs btn-outline"
+          disabled={create.isPending}
+          onClick={() => create.mutate({ name: phrase.charAt(0).toUpperCase() + phrase.slice(1) })}
+        >
+          Add a new item "{phrase}"
+        </button>
+      )}
       {create.isError && <span className="text-error">{inWords(create.error)}</span>}
     </span>
   );

@@ -1,7 +1,11 @@
 // The draft of a recipe: pure edits, undo, and what is kept through a reload.
 
+import * as v from "valibot";
 import type { Line, Recipe, Serving, Stage } from "../../api/client";
-import { newStage } from "./blank";
+import { newStage } from "../../parts/blank";
+import { keeper } from "../../parts/keeper";
+import { tabName } from "../../parts/tab";
+import { draftsChanged } from "../../parts/unsaved";
 
 export interface DraftState {
   recipe: Recipe;
@@ -71,25 +75,61 @@ export function isChanged(state: DraftState): boolean {
 
 // -- kept through a reload ------------------------------------------------------------------------------------------
 
-type Kept = Pick<DraftState, "recipe" | "base" | "revision">;
-const keyOf = (id: string) => `potrel:draft:${id}`;
+const text = v.string();
+const stage = v.looseObject({
+  id: text,
+  lines: v.array(v.looseObject({ quantity: text })),
+  from: v.array(v.looseObject({ stage: text, share: text })),
+  change: v.looseObject({ rule: text }),
+  take_out: v.array(v.looseObject({ name: text })),
+});
+const serving = v.looseObject({
+  id: text,
+  name: text,
+  size: text,
+  garnish: v.array(v.looseObject({})),
+  accompaniments: v.array(v.looseObject({})),
+  packaging: v.array(v.looseObject({})),
+});
+/** What a pot sheet needs of a recipe to show it; the server checks the rest when it is sent. */
+const recipe = v.custom<Recipe>((value) =>
+  v.is(v.looseObject({ id: text, name: text, stages: v.array(stage), servings: v.array(serving) }), value),
+);
+const drafts = keeper("draft", 1, v.object({ recipe, base: recipe, revision: v.number() }));
 
+const own = (id: string) => `${id}@${tabName()}`;
+
+/** Each tab keeps its own draft of a pot. */
 export function keepDraft(state: DraftState): void {
   const { recipe, base, revision } = state;
-  if (isChanged(state)) localStorage.setItem(keyOf(base.id), JSON.stringify({ recipe, base, revision }));
-  else localStorage.removeItem(keyOf(base.id));
+  if (isChanged(state)) drafts.keep(own(base.id), { recipe, base, revision });
+  else drafts.forget(own(base.id));
+  draftsChanged();
 }
 
+/** The draft of a pot that this tab keeps. */
 export function keptDraft(id: string): DraftState | null {
-  const text = localStorage.getItem(keyOf(id));
-  if (text === null) return null;
-  try {
-    const kept = JSON.parse(text) as Kept;
-    return { ...startOf(kept.base, kept.revision), recipe: kept.recipe, past: [kept.base] };
-  } catch {
-    localStorage.removeItem(keyOf(id));
-    return null;
-  }
+  return begun(drafts.kept(own(id)));
+}
+
+function begun(kept: ReturnType<typeof drafts.kept>): DraftState | null {
+  return kept && { ...startOf(kept.base, kept.revision), recipe: kept.recipe, past: [kept.base] };
+}
+
+/** The drafts of a pot that other tabs keep, or have left behind, by their names; one of before tabs had their own, too. */
+export function otherDrafts(id: string): [string, DraftState][] {
+  return drafts
+    .names()
+    .filter((name) => (name === id || name.startsWith(`${id}@`)) && name !== own(id))
+    .flatMap((name) => {
+      const state = begun(drafts.kept(name));
+      return state ? [[name, state] as [string, DraftState]] : [];
+    });
+}
+
+export function dropDraft(name: string): void {
+  drafts.forget(name);
+  draftsChanged();
 }
 
 // -- edits ----------------------------------------------------------------------------------------------------------

@@ -3,7 +3,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext, useEffect, useReducer, useState } from "react";
 import { api, type PreviewReply, type Recipe, type RecipeReply, Refusal, told } from "../../api/client";
-import { refreshAll } from "../../app/kitchen";
+import { refresh } from "../../api/kitchen";
 import {
   type DraftAction,
   type DraftState,
@@ -94,7 +94,7 @@ export function useSave(pot: Pot) {
     },
     onSuccess: async ({ recipe, revision }) => {
       dispatch({ type: "saved", recipe, revision });
-      await refreshAll(client);
+      await refresh(client, "recipe");
     },
   });
 }

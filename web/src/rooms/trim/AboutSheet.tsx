@@ -1,6 +1,7 @@
 // About a test: when, who, from whom, how long it took, and a note.
 
 import type { KitchenHead } from "../../api/client";
+import { Panel } from "../../parts/kit/Panel";
 import type { Sheet } from "./sheet";
 import { Watch } from "./Watch";
 
@@ -13,7 +14,7 @@ interface Props {
 
 export function AboutSheet({ sheet, set, kitchen, problem }: Props) {
   return (
-    <section className="sheet p-4 flex flex-wrap gap-x-5 gap-y-3 items-end" aria-label="About the test">
+    <Panel label="About the test" className="flex flex-wrap gap-x-5 gap-y-3 items-end">
       <label className="flex flex-col text-sm">
         by
         <input
@@ -54,10 +55,10 @@ export function AboutSheet({ sheet, set, kitchen, problem }: Props) {
         <input
           className="input input-sm w-full"
           value={sheet.note}
-          placeholder="size, wetness, knife or machine"
+          placeholder="e.g. size, wetness, knife or machine"
           onChange={(event) => set({ note: event.target.value })}
         />
       </label>
-    </section>
+    </Panel>
   );
 }

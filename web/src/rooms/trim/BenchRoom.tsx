@@ -4,10 +4,10 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useParams, useSearchParams } from "react-router";
 import { inWords } from "../../api/client";
-import { useKitchen } from "../../app/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { newId } from "../../parts/newId";
 import { BenchSheet } from "./BenchSheet";
-import { blankSheet, keptHere, sheetFrom } from "./sheet";
+import { blankSheet, SHEETS_HERE, sheetFrom } from "./sheet";
 import { SHEETS } from "./useSheet";
 import { TREATMENTS, type Treatment } from "./words";
 
@@ -32,7 +32,7 @@ export function BenchRoom() {
       <BenchSheet key={`${fresh}${asked}`} id={fresh} start={blank} since={null} kitchen={kitchen.data} />
     );
   const kept = sheets.data?.find((one) => one.id === sheet);
-  if (!kept && keptHere(sheet) === null) {
+  if (!kept && SHEETS_HERE.kept(sheet) === null) {
     if (sheets.isError) return <p role="alert">{inWords(sheets.error)}</p>;
     return <p className="sheet p-6">This sheet is recorded, or nobody wanted it any more.</p>;
   }

@@ -5,8 +5,11 @@ import { useEffect, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import { useNavigate } from "react-router";
 import { api, type ItemReply, inWords, type KitchenHead, told } from "../../api/client";
-import { useNames } from "../../app/kitchen";
+import { useNames } from "../../api/kitchen";
+import { yieldAddress } from "../../parts/addresses";
 import { useKeys } from "../../parts/keys";
+import { Panel } from "../../parts/kit/Panel";
+import { Table } from "../../parts/kit/Table";
 import { Picker } from "../../parts/Picker";
 import { SmallChoice } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
@@ -21,7 +24,7 @@ import { useScale, useTaking } from "./useScale";
 import { useSheet } from "./useSheet";
 import { WeightRow } from "./WeightRow";
 import { usualParts, WhichYield } from "./WhichYield";
-import { BENCH, TREATMENTS, yieldAddress } from "./words";
+import { BENCH, TREATMENTS } from "./words";
 
 interface Props {
   id: string;
@@ -104,7 +107,9 @@ export function BenchSheet({ id, start, since, kitchen }: Props) {
   };
   useKeys({
     "Alt+t": () => reading.state === "live" && tare.mutate(),
-    "Ctrl+Enter": () => !record.isPending && record.mutate(false),
+    // The key is written on the button: what it says then is so, the key says too.
+    "Ctrl+Enter": () =>
+      so.data?.ready && !record.isPending && record.mutate(so.data.weights?.asks_again ?? false),
     "Alt+p": () => addPart(),
   });
   const named = names.data?.find((one) => !one.is_recipe && one.id === sheet.item);
@@ -165,56 +170,53 @@ export function BenchSheet({ id, start, since, kitchen }: Props) {
       ) : (
         <div className="grid grid-cols-[minmax(0,1fr)_21rem] gap-4 items-start" ref={form}>
           <div className="grid gap-4">
-            <section className="sheet p-4" aria-label="Weights">
+            <Panel label="Weights">
               <p className="text-sm border-l-4 border-error pl-3 mb-3">
                 {bench.caution} Trained people and your local rules decide.
               </p>
-              <table className="w-full" aria-label="What is weighed">
-                <tbody>
-                  {rows.map(([field, label], place) => (
-                    <WeightRow
-                      key={field}
-                      field={field}
-                      label={label}
-                      part={place > 1 ? sheet.parts[place - 2] : undefined}
-                      setPart={(patch) => setPart(place - 2, patch)}
-                      drop={() => set({ parts: sheet.parts.filter((_, at) => at !== place - 2) })}
-                      value={
-                        field === "before"
-                          ? sheet.before
-                          : field === "after"
-                            ? sheet.after
-                            : (sheet.parts[place - 2]?.mass ?? "")
-                      }
-                      set={(mass) => {
-                        // Who types no longer waits for the scale.
-                        arm(null);
-                        write(field, mass);
-                      }}
-                      problem={problem(place > 1 ? `${field}.mass` : field)}
-                      otherProblem={problem(`${field}.name`) ?? problem(`${field}.value_per_kg`)}
-                      target={target === field}
-                      armed={armed === field}
-                      aim={() => setTarget(field)}
-                      enter={(empty) => (empty ? take(field) : next(field))}
-                    />
-                  ))}
-                </tbody>
-              </table>
+              <Table caption="What is weighed" look="plain" className="w-full" heads={[]}>
+                {rows.map(([field, label], place) => (
+                  <WeightRow
+                    key={field}
+                    field={field}
+                    label={label}
+                    part={place > 1 ? sheet.parts[place - 2] : undefined}
+                    setPart={(patch) => setPart(place - 2, patch)}
+                    drop={() => set({ parts: sheet.parts.filter((_, at) => at !== place - 2) })}
+                    value={
+                      field === "before"
+                        ? sheet.before
+                        : field === "after"
+                          ? sheet.after
+                          : (sheet.parts[place - 2]?.mass ?? "")
+                    }
+                    set={(mass) => {
+                      // Who types no longer waits for the scale.
+                      arm(null);
+                      write(field, mass);
+                    }}
+                    problem={problem(place > 1 ? `${field}.mass` : field)}
+                    otherProblem={problem(`${field}.name`) ?? problem(`${field}.value_per_kg`)}
+                    target={target === field}
+                    armed={armed === field}
+                    aim={() => setTarget(field)}
+                    enter={(empty) => (empty ? take(field) : next(field))}
+                  />
+                ))}
+              </Table>
               <button type="button" className="link quiet mt-2" onClick={() => addPart()}>
                 + something that falls off <kbd>Alt P</kbd>
               </button>
-            </section>
+            </Panel>
             <AboutSheet sheet={sheet} set={set} kitchen={kitchen} problem={problem} />
             {(so.data?.methods.length ?? 0) > 0 && (
-              <section className="sheet p-4" aria-label="By-product methods">
-                <h2 className="font-semibold">What each way of sharing makes of it</h2>
+              <Panel label="By-product methods" title="What each way of sharing makes of it">
                 <MethodTable
                   methods={so.data?.methods ?? []}
                   paid={so.data?.money?.paid ?? null}
                   item={sheet.item}
                 />
-              </section>
+              </Panel>
             )}
           </div>
           <div className="grid gap-4">

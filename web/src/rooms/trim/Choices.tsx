@@ -3,11 +3,12 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Effects, inWords, told, type YieldChoice, type YieldReply } from "../../api/client";
-import { refreshAll } from "../../app/kitchen";
+import { refresh } from "../../api/kitchen";
+import { EffectsTable } from "../../parts/EffectsTable";
 import { Figure } from "../../parts/Figure";
-import { percent, rounded, trimmed } from "../../parts/format";
+import { percent, trimmed } from "../../parts/format";
+import { Panel } from "../../parts/kit/Panel";
 import { useToast } from "../../parts/Toasts";
-import { EffectsTable } from "../buy/EffectsTable";
 import { bandText } from "./words";
 import { YieldBar } from "./YieldBar";
 
@@ -37,7 +38,7 @@ export function useAdopt(found: YieldReply) {
         }),
       ),
     onSuccess: async ({ was }, wanted) => {
-      await refreshAll(client);
+      await refresh(client, "item", "test");
       const before = found.row?.yield;
       const undo = was > 0 && before ? () => adopt.mutate({ back_to: was, yield: before }) : undefined;
       toast(`${found.item_name} yields ${percent(wanted.yield, 1)} from now on`, undo ? { undo } : {});
@@ -49,8 +50,7 @@ export function useAdopt(found: YieldReply) {
 export function Choices({ found }: { found: YieldReply }) {
   const [open, setOpen] = useState<string | null>(null);
   return (
-    <section className="sheet p-4" aria-label="Choices">
-      <h2 className="font-semibold mb-1">What to count on</h2>
+    <Panel label="Choices" title="What to count on">
       {found.choices.length === 0 && <p>Nothing is known of it yet: a test gives the first figure.</p>}
       <ul className="grid gap-2">
         {found.choices.map((one) => (
@@ -63,7 +63,7 @@ export function Choices({ found }: { found: YieldReply }) {
           />
         ))}
       </ul>
-    </section>
+    </Panel>
   );
 }
 
@@ -104,7 +104,7 @@ function Choice({ choice, found, open, toggle }: ChoiceProps) {
             {choice.estimate === "blend" &&
               found.blend &&
               ` · own tests weigh ${percent(found.blend.own_weight)} of it`}
-            {choice.minutes_per_kg !== null && ` · ${trimmed(rounded(choice.minutes_per_kg, 1))} min a kilo`}
+            {choice.minutes_per_kg !== null && ` · ${trimmed(choice.minutes_per_kg, 1)} min a kilo`}
           </p>
           {!choice.in_use && (
             <button type="button" className="btn btn-sm mt-1" aria-expanded={open} onClick={toggle}>

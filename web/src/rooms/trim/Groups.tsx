@@ -2,6 +2,7 @@
 
 import type { Tested } from "../../api/client";
 import { percent } from "../../parts/format";
+import { Table } from "../../parts/kit/Table";
 
 export function Groups({ own }: { own: Tested }) {
   const all: [string, Tested["by_supplier"]][] = [
@@ -14,9 +15,9 @@ export function Groups({ own }: { own: Tested }) {
   return (
     <div className="grid grid-cols-2 gap-6 mt-3">
       {told.map(([title, groups]) => (
-        <table key={title} className="w-full text-sm self-start">
-          <caption className="text-left font-semibold">{title}</caption>
-          <tbody>
+        <section key={title} aria-label={title}>
+          <h3 className="text-sm font-semibold">{title}</h3>
+          <Table caption={title} look="plain" className="w-full text-sm" heads={[]}>
             {groups.map((one) => (
               <tr key={one.name}>
                 <th scope="row" className="font-normal text-left whitespace-nowrap pr-2">
@@ -36,8 +37,8 @@ export function Groups({ own }: { own: Tested }) {
                 <td className="num pl-2">{percent(one.mean, 1)}</td>
               </tr>
             ))}
-          </tbody>
-        </table>
+          </Table>
+        </section>
       ))}
     </div>
   );

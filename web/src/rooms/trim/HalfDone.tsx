@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { api, type SheetRow, told } from "../../api/client";
 import { Remove } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
-import { forgetHere } from "./sheet";
+import { SHEETS_HERE } from "./sheet";
 import { SHEETS } from "./useSheet";
 
 export function HalfDone() {
@@ -27,7 +27,7 @@ export function HalfDone() {
     mutationFn: (one: SheetRow) =>
       told(api.DELETE("/api/test-sheets/{sheet_id}", { params: { path: { sheet_id: one.id } } })),
     onSuccess: (_, one) => {
-      forgetHere(one.id);
+      SHEETS_HERE.forget(one.id);
       toast(`The sheet of ${one.item_name} is gone`, { undo: () => put.mutate(one) });
       return refresh();
     },

@@ -2,14 +2,14 @@
 
 import { inWords, type YieldReply } from "../../api/client";
 import { day, percent } from "../../parts/format";
+import { Panel } from "../../parts/kit/Panel";
 import { useAdopt } from "./Choices";
 
 export function History({ found }: { found: YieldReply }) {
   const { adopt } = useAdopt(found);
   if (found.history.length === 0) return null;
   return (
-    <section className="sheet p-4" aria-label="In use before">
-      <h2 className="font-semibold mb-1">In use until now</h2>
+    <Panel label="In use before" title="In use until now">
       <ol className="text-sm grid gap-1">
         {found.history.map((one, at) => (
           <li key={one.number} className="flex items-baseline gap-2">
@@ -41,6 +41,6 @@ export function History({ found }: { found: YieldReply }) {
           {inWords(adopt.error)}
         </p>
       )}
-    </section>
+    </Panel>
   );
 }

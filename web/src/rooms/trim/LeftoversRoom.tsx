@@ -3,11 +3,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, inWords, type Leftover, told } from "../../api/client";
+import { yieldAddress } from "../../parts/addresses";
 import { useCurrency } from "../../parts/Figure";
 import { mass, money, percent } from "../../parts/format";
+import { Table } from "../../parts/kit/Table";
 import { METHOD_NAMES } from "../../parts/methods";
 import { ToBook } from "./ToBook";
-import { yieldAddress } from "./words";
 
 export function LeftoversRoom() {
   const found = useQuery({
@@ -20,7 +21,7 @@ export function LeftoversRoom() {
   return (
     <>
       <ToBook />
-      <h1 className="text-xl font-semibold">Left over</h1>
+      <h1 className="text-xl font-semibold">By-products</h1>
       <p className="mb-3">
         Each can be a line of another pot: type <q>2 kg leek tops</q> there. It costs that pot what it spares
         the one it came from, to the cent.
@@ -31,71 +32,62 @@ export function LeftoversRoom() {
           or on a test sheet.
         </p>
       ) : (
-        <table className="table table-sm sheet board">
-          <caption className="sr-only">What is left over, its value and its use</caption>
-          <thead>
-            <tr>
-              <th scope="col">Left over</th>
-              <th scope="col">From</th>
-              <th scope="col" className="num">
-                How much
-              </th>
-              <th scope="col">For</th>
-              <th scope="col" className="num">
-                Worth a kilo
-              </th>
-              <th scope="col" className="num">
-                Costs a pot a kilo
-              </th>
-              <th scope="col">Cooked with in</th>
+        <Table
+          caption="By-products, their value and their use"
+          heads={[
+            "By-product",
+            "From",
+            { text: "How much", num: true },
+            "For",
+            { text: "Worth a kilo", num: true },
+            { text: "Costs a pot a kilo", num: true },
+            "Cooked with in",
+          ]}
+        >
+          {found.data.map((one) => (
+            <tr key={`${one.item}/${one.recipe}/${one.preparation}/${one.name}`}>
+              <th scope="row">{one.name}</th>
+              <td>
+                {one.recipe ? (
+                  <Link className="link link-hover" to={`/cook/${one.recipe}`}>
+                    {one.of}
+                  </Link>
+                ) : (
+                  <Link
+                    className="link link-hover"
+                    to={yieldAddress({
+                      item: one.item ?? "",
+                      sort: "preparation",
+                      of: one.preparation ?? "",
+                    })}
+                  >
+                    {one.of}
+                  </Link>
+                )}
+              </td>
+              <td className="num">
+                {one.share !== null ? `${percent(one.share)} of it` : `${mass(one.grams)} a batch`}
+              </td>
+              <td>{one.use ?? <span className="quiet">nothing yet</span>}</td>
+              <td className="num money">{money(one.value_per_kg, currency)}</td>
+              <td className="num">
+                <span className="money">{money(one.per_kg, currency)}</span>{" "}
+                <span className="quiet text-xs">{METHOD_NAMES[one.method]}</span>
+              </td>
+              <td>
+                {one.used_in.map((use, at) => (
+                  <span key={use.recipe}>
+                    {at > 0 && ", "}
+                    <Link className="link link-hover" to={`/cook/${use.recipe}`}>
+                      {use.name}
+                    </Link>{" "}
+                    <span className="quiet">{mass(use.grams)}</span>
+                  </span>
+                ))}
+              </td>
             </tr>
-          </thead>
-          <tbody>
-            {found.data.map((one) => (
-              <tr key={`${one.item}/${one.recipe}/${one.preparation}/${one.name}`}>
-                <th scope="row">{one.name}</th>
-                <td>
-                  {one.recipe ? (
-                    <Link className="link link-hover" to={`/cook/${one.recipe}`}>
-                      {one.of}
-                    </Link>
-                  ) : (
-                    <Link
-                      className="link link-hover"
-                      to={yieldAddress({
-                        item: one.item ?? "",
-                        sort: "preparation",
-                        of: one.preparation ?? "",
-                      })}
-                    >
-                      {one.of}
-                    </Link>
-                  )}
-                </td>
-                <td className="num">
-                  {one.share !== null ? `${percent(one.share)} of it` : `${mass(one.grams)} a batch`}
-                </td>
-                <td>{one.use ?? <span className="quiet">nothing yet</span>}</td>
-                <td className="num money">{money(one.value_per_kg, currency)}</td>
-                <td className="num">
-                  <span className="money">{money(one.per_kg, currency)}</span>{" "}
-                  <span className="quiet text-xs">{METHOD_NAMES[one.method]}</span>
-                </td>
-                <td>
-                  {one.used_in.map((use, at) => (
-                    <span key={use.recipe}>
-                      {at > 0 && ", "}
-                      <Link className="link link-hover" to={`/cook/${use.recipe}`}>
-                        {use.name}
-                      </Link>{" "}
-                      <span className="quiet">{mass(use.grams)}</span>
-                    </span>
-                  ))}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+          ))}
+        </Table>
       )}
     </>
   );

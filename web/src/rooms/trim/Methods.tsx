@@ -5,6 +5,8 @@ import { Link } from "react-router";
 import type { MethodOutcome, YieldReply } from "../../api/client";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { day, money, NOT_KNOWN, rounded } from "../../parts/format";
+import { Panel } from "../../parts/kit/Panel";
+import { Table } from "../../parts/kit/Table";
 import { METHOD_NAMES } from "../../parts/methods";
 import { SmallChoice } from "../../parts/Small";
 
@@ -15,7 +17,7 @@ export function Methods({ found }: { found: YieldReply }) {
   if (!row) return null;
   const ask = (figure: string) => ({ figure: `test/${row.test.id}/${figure}` });
   return (
-    <section className="sheet p-4" aria-label="By-product methods">
+    <Panel label="By-product methods">
       <div className="flex flex-wrap gap-x-5 items-baseline mb-1">
         <h2 className="font-semibold">What a test makes of the money</h2>
         <SmallChoice
@@ -32,7 +34,7 @@ export function Methods({ found }: { found: YieldReply }) {
         paid={row.money?.paid ?? null}
         item={found.item}
       />
-    </section>
+    </Panel>
   );
 }
 
@@ -84,63 +86,62 @@ export function MethodTable({ methods, inUse, paid, item }: TableProps) {
   const lack = methods.find((one) => one.lack)?.lack;
   return (
     <>
-      <table className="table table-sm board" data-testid="methods">
-        <caption className="sr-only">The cost of the same test by each method</caption>
-        <thead>
-          <tr>
-            <td />
-            {methods.map((one) => (
-              <th key={one.method} scope="col" className="num">
-                {METHOD_NAMES[one.method]}
-                {one.method === inUse && <div className="text-xs text-primary">in use</div>}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          <tr>
-            <th scope="row">a usable kilo</th>
-            {methods.map((one) => (
-              <td key={one.method} className="num money">
-                {cell(one, one.usable_per_kg)}
-              </td>
-            ))}
-          </tr>
-          <tr>
-            <th scope="row" className="font-normal">
-              the usable part bears
-            </th>
-            {methods.map((one) => (
-              <td key={one.method} className="num">
-                {cell(one, one.usable_cost)}
-              </td>
-            ))}
-          </tr>
-          {parts.map((part, at) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: two parts may be called the same
-            <tr key={at}>
-              <th scope="row" className="font-normal">
-                {part.name} bears
-              </th>
-              {methods.map((one) => (
-                <td key={one.method} className="num">
-                  {cell(one, one.parts[at]?.cost)}
-                </td>
-              ))}
-            </tr>
+      <Table
+        caption="The cost of the same test by each method"
+        look="rows"
+        testid="methods"
+        heads={[
+          { text: "What", unseen: true },
+          ...methods.map(({ method }) => ({
+            key: method,
+            text: METHOD_NAMES[method],
+            note: method === inUse && <span className="text-primary">in use</span>,
+            num: true,
+          })),
+        ]}
+      >
+        <tr>
+          <th scope="row">a usable kilo</th>
+          {methods.map((one) => (
+            <td key={one.method} className="num money">
+              {cell(one, one.usable_per_kg)}
+            </td>
           ))}
-          <tr className="border-t-2">
+        </tr>
+        <tr>
+          <th scope="row" className="font-normal">
+            the usable part bears
+          </th>
+          {methods.map((one) => (
+            <td key={one.method} className="num">
+              {cell(one, one.usable_cost)}
+            </td>
+          ))}
+        </tr>
+        {parts.map((part, at) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: two parts may be called the same
+          <tr key={at}>
             <th scope="row" className="font-normal">
-              together, what was paid
+              {part.name} bears
             </th>
             {methods.map((one) => (
               <td key={one.method} className="num">
-                {cell(one, paid)}
+                {cell(one, one.parts[at]?.cost)}
               </td>
             ))}
           </tr>
-        </tbody>
-      </table>
+        ))}
+        <tr className="border-t-2">
+          <th scope="row" className="font-normal">
+            together, what was paid
+          </th>
+          {methods.map((one) => (
+            <td key={one.method} className="num">
+              {cell(one, paid)}
+            </td>
+          ))}
+        </tr>
+      </Table>
       {lack && item && (
         <p className="quiet text-sm">
           By market value: {lack}, with the yields of{" "}

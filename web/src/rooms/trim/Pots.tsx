@@ -2,11 +2,12 @@
 
 import { Link } from "react-router";
 import type { YieldRow } from "../../api/client";
-import { useKitchen } from "../../app/kitchen";
+import { useKitchen } from "../../api/kitchen";
+import { yieldAddress } from "../../parts/addresses";
 import { finder } from "../../parts/find";
 import { dayOf } from "../../parts/format";
-import { useGrowing } from "../../parts/useGrowing";
-import { yieldAddress } from "./words";
+import { Table } from "../../parts/kit/Table";
+import { useVirtual } from "../../parts/kit/useVirtual";
 
 interface Pot {
   id: string;
@@ -36,38 +37,31 @@ function potsOf(rows: YieldRow[]): Pot[] {
 export function Pots({ rows, find }: { rows: YieldRow[]; find: string }) {
   const found = finder(find);
   const pots = potsOf(rows).filter((pot) => found(pot.name));
-  const [most, end] = useGrowing(pots.length, find);
+  const list = useVirtual(pots.length);
   return (
-    <>
-      <table className="table table-sm sheet board">
-        <caption className="sr-only">Pots with the yields that they rest on</caption>
-        <thead>
-          <tr>
-            <th scope="col">Pot</th>
-            {KINDS.map(([kind, words]) => (
-              <th key={kind} scope="col">
-                {words}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {pots.slice(0, most).map((pot) => (
-            <tr key={pot.id} className="align-top hover:bg-base-200">
-              <th scope="row" className="whitespace-nowrap">
-                <Link className="link link-hover" to={`/cook/${pot.id}`}>
-                  {pot.name}
-                </Link>
-              </th>
-              {KINDS.map(([kind]) => (
-                <Resting key={kind} rows={pot.rows.filter((row) => row.rests_on === kind)} />
-              ))}
-            </tr>
+    <Table
+      list={list}
+      caption="Pots with the yields that they rest on"
+      heads={["Pot", ...KINDS.map(([kind, words]) => ({ key: kind, text: words }))]}
+    >
+      {pots.slice(list.from, list.to).map((pot, at) => (
+        <tr
+          key={pot.id}
+          ref={list.measure}
+          data-index={list.from + at}
+          className="align-top hover:bg-base-200"
+        >
+          <th scope="row" className="whitespace-nowrap">
+            <Link className="link link-hover" to={`/cook/${pot.id}`}>
+              {pot.name}
+            </Link>
+          </th>
+          {KINDS.map(([kind]) => (
+            <Resting key={kind} rows={pot.rows.filter((row) => row.rests_on === kind)} />
           ))}
-        </tbody>
-      </table>
-      <div ref={end} />
-    </>
+        </tr>
+      ))}
+    </Table>
   );
 }
 

@@ -4,8 +4,9 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { api, type Exercise, inWords, type MarkedReply, type PracticeReply, told } from "../../api/client";
 import { useCurrency } from "../../parts/Figure";
-import { inUnit, rounded, trimmed } from "../../parts/format";
+import { inUnit, trimmed } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
+import { Table } from "../../parts/kit/Table";
 import { lastCook, rememberCook } from "./sheet";
 import { ToBook } from "./ToBook";
 
@@ -154,19 +155,16 @@ function Question({ kind, seed, cook, another }: QuestionProps) {
     <section className="sheet p-6 max-w-2xl" aria-label={title}>
       <h2 className="font-semibold">{title}</h2>
       <p className="text-lg my-3">{question}</p>
-      <table className="mb-4">
-        <caption className="sr-only">The numbers to work with</caption>
-        <tbody>
-          {given.map((one) => (
-            <tr key={one.name}>
-              <th scope="row" className="font-normal text-left pr-6 quiet">
-                {one.name}
-              </th>
-              <td className="num">{one.value}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Table caption="The numbers to work with" heads={[]} look="plain" className="mb-4">
+        {given.map((one) => (
+          <tr key={one.name}>
+            <th scope="row" className="font-normal text-left pr-6 quiet">
+              {one.name}
+            </th>
+            <td className="num">{one.value}</td>
+          </tr>
+        ))}
+      </Table>
       <form
         className="flex gap-2 items-center"
         onSubmit={(event) => {
@@ -214,9 +212,9 @@ function Explained({ marked }: { marked: MarkedReply["marked"] }) {
   // Four places of money, so that what is shown of the way adds up to the answer.
   const shown = (value: string | null | undefined, unit: string) =>
     value != null && unit.startsWith("money")
-      ? `${trimmed(rounded(value, 4))}${unit === "money" ? "" : " a kilo"}`
+      ? `${trimmed(value, 4)}${unit === "money" ? "" : " a kilo"}`
       : inUnit(value, unit, currency);
-  const number = (text: string) => `${trimmed(rounded(text, 3))}${marked.unit === "%" ? "%" : ""}`;
+  const number = (text: string) => `${trimmed(text, 3)}${marked.unit === "%" ? "%" : ""}`;
   return (
     <div className="mt-4" aria-live="polite">
       <p

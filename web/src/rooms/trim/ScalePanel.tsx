@@ -4,6 +4,7 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, inWords, type Reading, told } from "../../api/client";
 import { rounded } from "../../parts/format";
+import { Panel } from "../../parts/kit/Panel";
 
 interface Props {
   reading: Reading;
@@ -20,15 +21,14 @@ interface Props {
 export function ScalePanel({ reading, armed, same, target, take, tare, tareEach, setTareEach }: Props) {
   if (reading.state === "none")
     return (
-      <section className="sheet p-4" aria-label="Scale">
-        <h2 className="font-semibold">No scale is set up</h2>
+      <Panel label="Scale" title="No scale is set up">
         <p className="text-sm quiet">
           Type the weights. docs/scale.md says how a bench scale is connected, by POTREL_SCALE.
         </p>
-      </section>
+      </Panel>
     );
   return (
-    <section className="sheet p-4" aria-label="Scale">
+    <Panel label="Scale">
       <div className="flex items-baseline justify-between">
         <h2 className="font-semibold">Scale</h2>
         <span className="text-sm" data-testid="scale-state">
@@ -84,7 +84,7 @@ export function ScalePanel({ reading, armed, same, target, take, tare, tareEach,
         tare after each weight taken
       </label>
       {reading.simulated && <Simulated />}
-    </section>
+    </Panel>
   );
 }
 

@@ -3,7 +3,8 @@
 import type { ShelfYield } from "../../api/client";
 import { finder } from "../../parts/find";
 import { percent } from "../../parts/format";
-import { useGrowing } from "../../parts/useGrowing";
+import { Table } from "../../parts/kit/Table";
+import { useVirtual } from "../../parts/kit/useVirtual";
 import { bandText, type Treatment, treatmentName } from "./words";
 import { YieldBar } from "./YieldBar";
 
@@ -22,49 +23,40 @@ export function ShelfYields({
       (kind === "" || row.treatment === kind) &&
       holds(`${row.item_name} ${row.name} ${row.kind} ${row.book.source}`),
   );
-  const [count, end] = useGrowing(found.length, `${find} ${kind}`);
-  const shown = found.slice(0, count);
+  const list = useVirtual(found.length);
+  const shown = found.slice(list.from, list.to);
   return (
     <>
       <p className="mb-2">
         {found.length} yields of books and common practice. An own test counts more than any of them.
       </p>
-      <table className="table table-sm sheet board">
-        <caption className="sr-only">Yields of the shelf with band and source</caption>
-        <thead>
-          <tr>
-            <th scope="col">What</th>
-            <th scope="col" className="w-40">
-              What remains
+      <Table
+        list={list}
+        caption="Yields of the shelf with band and source"
+        heads={[
+          "What",
+          { text: "What remains", className: "w-40" },
+          { text: "Yield", num: true },
+          { text: "Band", num: true },
+          "Source",
+        ]}
+      >
+        {shown.map((row) => (
+          <tr key={`${row.item}/${row.sort}/${row.of}`}>
+            <th scope="row">
+              {row.item_name}
+              <span className="font-normal"> {row.name}</span>
+              <span className="quiet font-normal text-xs"> {treatmentName(row.treatment)}</span>
             </th>
-            <th scope="col" className="num">
-              Yield
-            </th>
-            <th scope="col" className="num">
-              Band
-            </th>
-            <th scope="col">Source</th>
+            <td>
+              <YieldBar value={row.book.likely} low={row.book.low} high={row.book.high} />
+            </td>
+            <td className="num">{percent(row.book.likely)}</td>
+            <td className="num quiet">{bandText(row.book.low, row.book.high)}</td>
+            <td>{row.book.source}</td>
           </tr>
-        </thead>
-        <tbody>
-          {shown.map((row) => (
-            <tr key={`${row.item}/${row.sort}/${row.of}`}>
-              <th scope="row">
-                {row.item_name}
-                <span className="font-normal"> {row.name}</span>
-                <span className="quiet font-normal text-xs"> {treatmentName(row.treatment)}</span>
-              </th>
-              <td>
-                <YieldBar value={row.book.likely} low={row.book.low} high={row.book.high} />
-              </td>
-              <td className="num">{percent(row.book.likely)}</td>
-              <td className="num quiet">{bandText(row.book.low, row.book.high)}</td>
-              <td>{row.book.source}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <div ref={end} />
+        ))}
+      </Table>
     </>
   );
 }

@@ -4,6 +4,7 @@ import type { UseMutationResult } from "@tanstack/react-query";
 import { type DraftReply, inWords } from "../../api/client";
 import { useCurrency } from "../../parts/Figure";
 import { mass, money, percent, rounded, trimmed } from "../../parts/format";
+import { Panel } from "../../parts/kit/Panel";
 
 interface Props {
   found: DraftReply | undefined;
@@ -16,8 +17,7 @@ export function SoFar({ found, error, record }: Props) {
   const weighed = found?.weights;
   const leaks = weighed?.asks_again ?? false;
   return (
-    <section className="sheet p-4" aria-label="So far" aria-live="polite">
-      <h2 className="font-semibold">So far</h2>
+    <Panel label="So far" title="So far" aria-live="polite">
       {error && (
         <p role="alert" className="text-error text-sm">
           {error}
@@ -36,9 +36,7 @@ export function SoFar({ found, error, record }: Props) {
             {mass(weighed.unaccounted)} unaccounted for ({percent(weighed.unaccounted_share, 1)}): drip,
             steam, or not weighed
           </p>
-          {found?.minutes_per_kg != null && (
-            <p>{trimmed(rounded(found.minutes_per_kg, 1))} min a purchased kilo</p>
-          )}
+          {found?.minutes_per_kg != null && <p>{trimmed(found.minutes_per_kg, 1)} min a purchased kilo</p>}
           {found?.money && (
             <p>
               a usable kilo <span className="money">{money(found.money.usable_per_kg, currency)}</span>
@@ -87,6 +85,6 @@ export function SoFar({ found, error, record }: Props) {
           <kbd className="text-base-content">Ctrl Enter</kbd>
         </button>
       </div>
-    </section>
+    </Panel>
   );
 }

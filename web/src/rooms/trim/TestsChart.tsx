@@ -1,16 +1,19 @@
 // The tests of a yield over time, beside the band of the book and the interval of their own mean.
 
-import type { YieldReply } from "../../api/client";
+import { scaleLinear, scaleTime } from "d3-scale";
+import { symbol, symbolCircle, symbolTimes } from "d3-shape";
+import { addDays, max, min } from "date-fns";
+import type { TestRow, YieldReply } from "../../api/client";
+import { ChartFrame, plotOf } from "../../parts/chart/ChartFrame";
+import { dayAt, dayTicks } from "../../parts/chart/days";
 import { day, percent } from "../../parts/format";
 
-const W = 640;
-const H = 190;
-const LEFT = 44;
-const RIGHT = 12;
-const TOP = 12;
-const BOTTOM = 24;
+const PLOT = plotOf(640, 190);
+const COUNTED = symbol(symbolCircle, 62)() ?? "";
+const LEFT_OUT = symbol(symbolTimes, 60)() ?? "";
 
-const time = (on: string) => new Date(`${on}T12:00:00`).getTime();
+const words = ({ test, weights, supplier }: TestRow) =>
+  `${day(test.on)}: ${percent(weights.yield, 1)}${supplier ? `, ${supplier}` : ""}${test.left_out == null ? "" : `, left out: ${test.left_out}`}`;
 
 export function TestsChart({ found }: { found: YieldReply }) {
   const tests = [...found.tests].sort((a, b) => a.test.on.localeCompare(b.test.on));
@@ -18,121 +21,93 @@ export function TestsChart({ found }: { found: YieldReply }) {
   const own = found.own;
   const yields = tests.map((one) => Number(one.weights.yield));
   const ends = [book?.low, book?.high, book?.likely].filter((one) => one != null).map(Number);
-  const low = Math.min(...yields, ...ends);
-  const high = Math.max(...yields, ...ends);
-  const room = Math.max(0.01, (high - low) * 0.12);
-  const from = low - room;
-  const to = high + room;
-  const first = time(tests[0]?.test.on ?? "2026-01-01");
-  const last = time(tests[tests.length - 1]?.test.on ?? "2026-01-01");
-  const x = (on: string) =>
-    first === last
-      ? (LEFT + W - RIGHT) / 2
-      : LEFT + 14 + ((W - LEFT - RIGHT - 28) * (time(on) - first)) / (last - first);
-  const y = (share: number) => TOP + ((H - TOP - BOTTOM) * (to - share)) / (to - from);
-  const clamp = (share: number) => Math.max(from, Math.min(to, share));
-  const places = to - from < 0.06 ? 1 : 0;
-  const steps = [from + room, (from + to) / 2, to - room];
+  const room = Math.max(0.01, (Math.max(...yields, ...ends) - Math.min(...yields, ...ends)) * 0.12);
+  const y = scaleLinear(
+    [Math.min(...yields, ...ends) - room, Math.max(...yields, ...ends) + room],
+    [PLOT.bottom, PLOT.top],
+  ).clamp(true);
+  const days = tests.map((one) => dayAt(one.test.on));
+  const [first, last] = [min(days), max(days)];
+  // Of tests on one day, the day stands in the middle.
+  const margin = first.getTime() === last.getTime() ? 1 : 0;
+  const x = scaleTime([addDays(first, -margin), addDays(last, margin)], [PLOT.left + 14, PLOT.right - 14]);
+  const ticks = y.ticks(5);
+  const places = (ticks[1] ?? 1) - (ticks[0] ?? 0) < 0.01 ? 1 : 0;
+  const lowest = percent(String(Math.min(...yields)), 1);
+  const label = `${tests.length} tests from ${lowest} to ${percent(String(Math.max(...yields)), 1)}`;
+  const level = (share: string) => `M${PLOT.left} ${y(Number(share))} H${PLOT.right}`;
   return (
-    <figure>
-      <svg
-        viewBox={`0 0 ${W} ${H}`}
-        className="w-full"
-        role="img"
-        aria-label={`${tests.length} tests from ${percent(String(Math.min(...yields)), 1)} to ${percent(String(Math.max(...yields)), 1)}`}
-      >
-        {book?.low != null && book.high != null && (
-          <rect
-            x={LEFT}
-            width={W - LEFT - RIGHT}
-            y={y(Number(book.high))}
-            height={Math.max(1, y(Number(book.low)) - y(Number(book.high)))}
-            fill="var(--color-secondary)"
-            fillOpacity="0.16"
-          />
-        )}
-        {book && (
-          <path
-            d={`M${LEFT} ${y(Number(book.likely))} H${W - RIGHT}`}
-            stroke="var(--color-secondary)"
-            strokeDasharray="6 4"
-          />
-        )}
-        {own && (
-          <path
-            d={`M${LEFT} ${y(Number(own.mean))} H${W - RIGHT}`}
-            stroke="var(--color-success)"
-            strokeWidth="1.5"
-          />
-        )}
-        {own?.low != null && own.high != null && (
-          <path
-            d={`M${W - RIGHT - 4} ${y(clamp(Number(own.low)))} V${y(clamp(Number(own.high)))}`}
-            stroke="var(--color-success)"
-            strokeWidth="4"
-          />
-        )}
-        <g fontSize="11" fill="currentColor">
-          {steps.map((share) => (
-            <text key={share} x={LEFT - 6} y={y(share) + 4} textAnchor="end">
-              {percent(String(share), places)}
-            </text>
-          ))}
-          {tests.length > 0 && (
-            <>
-              <text x={LEFT} y={H - 6}>
-                {day(tests[0]?.test.on ?? "")}
-              </text>
-              {first !== last && (
-                <text x={W - RIGHT} y={H - 6} textAnchor="end">
-                  {day(tests[tests.length - 1]?.test.on ?? "")}
-                </text>
-              )}
-            </>
-          )}
+    <ChartFrame
+      plot={PLOT}
+      label={label}
+      across={dayTicks(margin ? [first] : x.ticks(Math.min(6, tests.length)), x)}
+      up={ticks.map((share) => ({ at: y(share), text: percent(String(share), places) }))}
+      spots={tests.map((one) => ({
+        key: one.test.id,
+        x: x(dayAt(one.test.on)),
+        y: y(Number(one.weights.yield)),
+        words: words(one),
+      }))}
+      heads={["Test", { text: "yield", num: true }, "supplier", "left out"]}
+      rows={tests.map(
+        (one) =>
+          [
+            day(one.test.on),
+            percent(one.weights.yield, 1),
+            one.supplier ?? "",
+            one.test.left_out ?? "",
+          ] as const,
+      )}
+      legend={
+        <>
+          dots: tests, crosses: left out · green: their mean, and the 95% interval at the right · copper:{" "}
+          {book ? `${book.source}, its band shaded` : "no book"}
+        </>
+      }
+    >
+      {book?.low != null && book.high != null && (
+        <rect
+          x={PLOT.left}
+          width={PLOT.right - PLOT.left}
+          y={y(Number(book.high))}
+          height={Math.max(1, y(Number(book.low)) - y(Number(book.high)))}
+          fill="var(--color-secondary)"
+          fillOpacity="0.16"
+        />
+      )}
+      {book && <path d={level(book.likely)} stroke="var(--color-secondary)" strokeDasharray="6 4" />}
+      {own && <path d={level(own.mean)} stroke="var(--color-success)" strokeWidth="1.5" />}
+      {own?.low != null && own.high != null && (
+        <path
+          d={`M${PLOT.right - 4} ${y(Number(own.low))} V${y(Number(own.high))}`}
+          stroke="var(--color-success)"
+          strokeWidth="4"
+        />
+      )}
+      {tests.map((one) => (
+        <Mark key={one.test.id} row={one} x={x(dayAt(one.test.on))} y={y(Number(one.weights.yield))} />
+      ))}
+    </ChartFrame>
+  );
+}
+
+function Mark({ row, x, y }: { row: TestRow; x: number; y: number }) {
+  const late = x > PLOT.width - 90;
+  return (
+    <g transform={`translate(${x} ${y})`}>
+      {row.outlier && (
+        <g stroke="none" fill="var(--color-error)" className="ticks">
+          <circle r="9" fill="none" stroke="var(--color-error)" strokeWidth="1.5" />
+          <text x={late ? -13 : 13} y="4" textAnchor={late ? "end" : "start"}>
+            far off
+          </text>
         </g>
-        {tests.map((one) => {
-          const out = one.test.left_out != null;
-          const cx = x(one.test.on);
-          const cy = y(Number(one.weights.yield));
-          const words = `${day(one.test.on)}: ${percent(one.weights.yield, 1)}${one.supplier ? `, ${one.supplier}` : ""}`;
-          return (
-            <g key={one.test.id}>
-              {one.outlier && (
-                <>
-                  <circle cx={cx} cy={cy} r="9" fill="none" stroke="var(--color-error)" strokeWidth="1.5" />
-                  <text
-                    x={cx > W - 90 ? cx - 13 : cx + 13}
-                    y={cy + 4}
-                    fontSize="11"
-                    fill="var(--color-error)"
-                    textAnchor={cx > W - 90 ? "end" : "start"}
-                  >
-                    far off
-                  </text>
-                </>
-              )}
-              {out ? (
-                <path
-                  d={`M${cx - 4} ${cy - 4} l8 8 M${cx - 4} ${cy + 4} l8 -8`}
-                  stroke="currentColor"
-                  strokeWidth="1.5"
-                >
-                  <title>{`${words}, left out: ${one.test.left_out}`}</title>
-                </path>
-              ) : (
-                <circle cx={cx} cy={cy} r="4.5" fill="var(--color-primary)">
-                  <title>{words}</title>
-                </circle>
-              )}
-            </g>
-          );
-        })}
-      </svg>
-      <figcaption className="text-xs quiet">
-        dots: tests, crosses: left out · green: their mean, and the 95% interval at the right · copper:{" "}
-        {book ? `${book.source}, its band shaded` : "no book"}
-      </figcaption>
-    </figure>
+      )}
+      {row.test.left_out == null ? (
+        <path d={COUNTED} fill="var(--color-primary)" />
+      ) : (
+        <path d={LEFT_OUT} stroke="currentColor" strokeWidth="1.5" />
+      )}
+    </g>
   );
 }

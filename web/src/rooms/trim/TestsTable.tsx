@@ -3,45 +3,35 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, inWords, type TestRow, told, type YieldReply } from "../../api/client";
-import { refreshAll, useKitchen } from "../../app/kitchen";
+import { refresh, useKitchen } from "../../api/kitchen";
 import { Figure } from "../../parts/Figure";
-import { dayOf, mass, percent, rounded, trimmed } from "../../parts/format";
+import { dayOf, mass, percent, trimmed } from "../../parts/format";
+import { Panel } from "../../parts/kit/Panel";
+import { Table } from "../../parts/kit/Table";
 import { useToast } from "../../parts/Toasts";
 
 export function TestsTable({ found }: { found: YieldReply }) {
   return (
-    <section className="sheet p-4" aria-label="Tests">
-      <table className="table table-sm board">
-        <caption className="sr-only">Tests with their weights</caption>
-        <thead>
-          <tr>
-            <th scope="col">When, who</th>
-            <th scope="col" className="num">
-              Before
-            </th>
-            <th scope="col" className="num">
-              Usable
-            </th>
-            <th scope="col">Beside it</th>
-            <th scope="col" className="num">
-              Unaccounted
-            </th>
-            <th scope="col" className="num">
-              Min a kilo
-            </th>
-            <th scope="col" className="num">
-              Yield
-            </th>
-            <td />
-          </tr>
-        </thead>
-        <tbody>
-          {found.tests.map((one) => (
-            <Row key={one.test.id} row={one} />
-          ))}
-        </tbody>
-      </table>
-    </section>
+    <Panel label="Tests">
+      <Table
+        caption="Tests with their weights"
+        heads={[
+          "When, who",
+          { text: "Before", num: true },
+          { text: "Usable", num: true },
+          "Beside it",
+          { text: "Unaccounted", num: true },
+          { text: "Min a kilo", num: true },
+          { text: "Yield", num: true },
+          { text: "Change", unseen: true },
+        ]}
+        look="rows"
+      >
+        {found.tests.map((one) => (
+          <Row key={one.test.id} row={one} />
+        ))}
+      </Table>
+    </Panel>
   );
 }
 
@@ -74,7 +64,7 @@ function Row({ row }: { row: TestRow }) {
             {percent(row.weights.unaccounted_share, 1)}
           </div>
         </td>
-        <td className="num">{row.minutes_per_kg == null ? "" : trimmed(rounded(row.minutes_per_kg, 1))}</td>
+        <td className="num">{row.minutes_per_kg == null ? "" : trimmed(row.minutes_per_kg, 1)}</td>
         <td className="num">
           <Figure
             ask={{ figure: `test/${test.id}/yield` }}
@@ -120,7 +110,7 @@ function useStanding(row: TestRow) {
           body: { left_out, by: "the kitchen" },
         }),
       ),
-    onSuccess: () => refreshAll(client),
+    onSuccess: () => refresh(client, "test"),
   });
 }
 
@@ -159,7 +149,7 @@ function Reason({ row, done }: { row: TestRow; done: () => void }) {
           // biome-ignore lint/a11y/noAutofocus: focus follows the person's own action
           autoFocus
           value={why}
-          placeholder="weighed wet, after the storm"
+          placeholder="e.g. weighed wet, after the storm"
           onChange={(event) => setWhy(event.target.value)}
           onKeyDown={(event) => event.key === "Escape" && done()}
         />

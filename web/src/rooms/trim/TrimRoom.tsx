@@ -4,25 +4,19 @@ import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, inWords, told, type YieldBook, type YieldRow } from "../../api/client";
-import { useKitchen } from "../../app/kitchen";
+import { useKitchen } from "../../api/kitchen";
+import { yieldAddress } from "../../parts/addresses";
 import { useCurrency } from "../../parts/Figure";
 import { finder } from "../../parts/find";
 import { dayOf, money, percent } from "../../parts/format";
+import { Table } from "../../parts/kit/Table";
 import { Find, useRows } from "../../parts/rows";
 import { SmallChoice } from "../../parts/Small";
 import { HalfDone } from "./HalfDone";
 import { Pots } from "./Pots";
 import { ShelfYields } from "./ShelfYields";
 import { UsableKilo, usableKilo } from "./UsableKilo";
-import {
-  bandText,
-  benchAddress,
-  RESTS,
-  TREATMENTS,
-  type Treatment,
-  treatmentName,
-  yieldAddress,
-} from "./words";
+import { bandText, benchAddress, RESTS, TREATMENTS, type Treatment, treatmentName } from "./words";
 import { YieldBar } from "./YieldBar";
 
 export const YIELDS = {
@@ -100,7 +94,7 @@ function Loaded({ book }: { book: YieldBook }) {
         )}
         <div className="flex gap-3 ml-auto">
           <Link className="btn btn-sm" to="/trim/leftovers">
-            Left over
+            By-products
           </Link>
           <Link className="btn btn-sm" to="/trim/practice">
             Practice <kbd>P</kbd>
@@ -158,43 +152,25 @@ function Loaded({ book }: { book: YieldBook }) {
               </Link>
             </p>
           ))}
-          <table className="table table-sm sheet board">
-            <caption className="sr-only">
-              Yields with their band, what they rest on, and the usable kilo
-            </caption>
-            <thead>
-              <tr>
-                <th scope="col">Item</th>
-                <th scope="col">Kind</th>
-                <th scope="col" className="w-40">
-                  What remains
-                  <div className="quiet font-normal text-xs">bracket: band, dot: own mean</div>
-                </th>
-                <th scope="col" className="num">
-                  Yield
-                </th>
-                <th scope="col" className="num">
-                  Band
-                </th>
-                <th scope="col">Rests on</th>
-                <th scope="col" className="num">
-                  Usable kilo
-                </th>
-                <th scope="col" className="num">
-                  over the band
-                </th>
-                <th scope="col" className="num">
-                  In pots
-                </th>
-              </tr>
-            </thead>
-            <tbody ref={list.body}>
-              {list.shown.map((row) => (
-                <Row key={`${row.item}/${row.sort}/${row.of}`} row={row} />
-              ))}
-            </tbody>
-          </table>
-          <div ref={list.end} />
+          <Table
+            caption="Yields with their band, what they rest on, and the usable kilo"
+            heads={[
+              "Item",
+              "Kind",
+              { text: "What remains", note: "bracket: band, dot: own mean", className: "w-40" },
+              { text: "Yield", num: true },
+              { text: "Band", num: true },
+              "Rests on",
+              { text: "Usable kilo", num: true },
+              { text: "over the band", num: true },
+              { text: "In pots", num: true },
+            ]}
+            list={list.list}
+          >
+            {list.shown.map((row) => (
+              <Row key={`${row.item}/${row.sort}/${row.of}`} row={row} />
+            ))}
+          </Table>
           {found.length === 0 && <p className="sheet p-6 mt-2">No yield is like that.</p>}
         </>
       )}

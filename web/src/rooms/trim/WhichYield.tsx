@@ -40,7 +40,7 @@ export function WhichYield({ sheet, item, set }: Props) {
         <input
           className="input input-sm w-44"
           list={list}
-          placeholder={cooking ? "roast" : "peeled, diced"}
+          placeholder={`e.g. ${cooking ? "roast" : "peeled, diced"}`}
           value={sheet.of}
           onChange={(event) => set({ of: event.target.value })}
           onBlur={() => !cooking && sheet.of.trim() && set({ of: idFor(sheet.of, () => false) })}

@@ -3,11 +3,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, inWords, told, type YieldReply } from "../../api/client";
+import { compareAddress } from "../../parts/addresses";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { money, percent } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
+import { Panel } from "../../parts/kit/Panel";
 import { METHOD_NAMES } from "../../parts/methods";
-import { compareAddress } from "../buy/comparisons";
+
 import { Choices } from "./Choices";
 import { Groups } from "./Groups";
 import { History } from "./History";
@@ -105,7 +107,7 @@ function Loaded({ found }: { found: YieldReply }) {
               </p>
             </div>
           ) : (
-            <section className="sheet p-4" aria-label="Own tests">
+            <Panel label="Own tests">
               <div className="flex flex-wrap gap-x-5 items-baseline mb-2">
                 <h2 className="font-semibold">
                   {own.count} own {own.count === 1 ? "test" : "tests"}
@@ -151,7 +153,7 @@ function Loaded({ found }: { found: YieldReply }) {
               </div>
               <TestsChart found={found} />
               <Groups own={own} />
-            </section>
+            </Panel>
           )}
           {found.tests.length > 0 && <TestsTable found={found} />}
           <Methods found={found} />
@@ -159,7 +161,7 @@ function Loaded({ found }: { found: YieldReply }) {
         <aside className="grid gap-4" aria-label="What to adopt">
           <Choices found={found} />
           <History found={found} />
-          <section className="sheet p-4" aria-label="Pots that rest on it">
+          <Panel label="Pots that rest on it">
             <h2 className="font-semibold mb-1">
               In {found.recipes.length} {found.recipes.length === 1 ? "pot" : "pots"}
             </h2>
@@ -174,7 +176,7 @@ function Loaded({ found }: { found: YieldReply }) {
               ))}
               {found.recipes.length === 0 && "No pot rests on it yet."}
             </p>
-          </section>
+          </Panel>
         </aside>
       </div>
     </>

@@ -1,7 +1,9 @@
 // A test sheet as it is typed: its fields, its start, and its place in the browser and on the server.
 
+import * as v from "valibot";
 import type { DraftTest } from "../../api/client";
-import { rounded, trimmed } from "../../parts/format";
+import { trimmed } from "../../parts/format";
+import { keeper } from "../../parts/keeper";
 import type { Treatment } from "./words";
 
 export interface SheetPart {
@@ -29,7 +31,6 @@ export interface Sheet {
 
 export const EMPTY_PART: SheetPart = { name: "", mass: "", value_per_kg: "", use: "" };
 const COOK = "potrel:cook";
-const KEPT = "potrel:sheet:";
 
 export const lastCook = () => localStorage.getItem(COOK) ?? "";
 export const rememberCook = (name: string) => localStorage.setItem(COOK, name);
@@ -67,7 +68,7 @@ export function passed(sheet: Sheet, now: number): number {
 /** A sheet whose watch is stopped; one that was not running stays as it is. */
 export function stopped(sheet: Sheet, now: number): Sheet {
   if (sheet.started === null) return sheet;
-  return { ...sheet, started: null, minutes: trimmed(rounded(String(passed(sheet, now)), 1)) };
+  return { ...sheet, started: null, minutes: trimmed(String(passed(sheet, now)), 1) };
 }
 
 const TEXTS = ["kind", "item", "of", "before", "after", "minutes", "supplier", "note", "on", "by"] as const;
@@ -83,29 +84,13 @@ export function sheetFrom(body: unknown, blank: Sheet): Sheet {
   return { ...blank, ...texts, parts, started: typeof kept.started === "number" ? kept.started : null };
 }
 
-/** The copy in this browser: a lost server, scale or reload takes nothing away. */
-interface KeptHere {
-  sheet: unknown;
-  /** When the state of it that this screen stood on was kept by the server. */
-  seen: string | null;
-  /** Whether the server has it as it is here. */
-  sent: boolean;
-}
-
-export function keepHere(id: string, kept: KeptHere): void {
-  localStorage.setItem(KEPT + id, JSON.stringify(kept));
-}
-
-export function keptHere(id: string): KeptHere | null {
-  const text = localStorage.getItem(KEPT + id);
-  try {
-    const kept: unknown = text === null ? null : JSON.parse(text);
-    return typeof kept === "object" && kept !== null && "sheet" in kept ? (kept as KeptHere) : null;
-  } catch {
-    return null;
-  }
-}
-
-export function forgetHere(id: string): void {
-  localStorage.removeItem(KEPT + id);
-}
+/**
+ * The copies in this browser: a lost server, scale or reload takes nothing away. `seen` says when the state that the screen
+ * stood on was kept by the server, `sent` whether the server has it as it is here.
+ */
+const anything = v.custom<object>((value) => typeof value === "object" && value !== null);
+export const SHEETS_HERE = keeper(
+  "sheet",
+  1,
+  v.object({ sheet: anything, seen: v.nullable(v.string()), sent: v.boolean() }),
+);

@@ -3,17 +3,8 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { api, type DraftReply, Refusal, type SheetRow, told } from "../../api/client";
-import { refreshAll } from "../../app/kitchen";
-import {
-  draftOf,
-  forgetHere,
-  keepHere,
-  keptHere,
-  rememberCook,
-  type Sheet,
-  sheetFrom,
-  stopped,
-} from "./sheet";
+import { refresh } from "../../api/kitchen";
+import { draftOf, rememberCook, SHEETS_HERE, type Sheet, sheetFrom, stopped } from "./sheet";
 
 const PAUSE = 700;
 
@@ -26,7 +17,7 @@ export const SHEETS = {
 export function useSheet(id: string, start: Sheet, since: string | null, recorded: (sheet: Sheet) => void) {
   // What was typed here and never reached the server comes first; else what the server has.
   const [opened] = useState(() => {
-    const here = keptHere(id);
+    const here = SHEETS_HERE.kept(id);
     return here && !here.sent
       ? { sheet: sheetFrom(here.sheet, start), seen: here.seen, saved: null }
       : { sheet: start, seen: since, saved: since === null ? null : JSON.stringify(start) };
@@ -53,7 +44,7 @@ export function useSheet(id: string, start: Sheet, since: string | null, recorde
       seen.current = changed_at;
       saved.current = JSON.stringify(now);
       if (!over.current)
-        keepHere(id, { sheet: latest.current, seen: changed_at, sent: latest.current === now });
+        SHEETS_HERE.keep(id, { sheet: latest.current, seen: changed_at, sent: latest.current === now });
       void client.invalidateQueries(SHEETS);
     },
     retry: false,
@@ -72,14 +63,14 @@ export function useSheet(id: string, start: Sheet, since: string | null, recorde
       }
       const taken = sheetFrom(theirs.body, start);
       saved.current = JSON.stringify(taken);
-      keepHere(id, { sheet: taken, seen: seen.current, sent: true });
+      SHEETS_HERE.keep(id, { sheet: taken, seen: seen.current, sent: true });
       setSheet(taken);
     },
   });
   const { mutate } = keep;
   useEffect(() => {
     if (!isBegun(sheet) || over.current || JSON.stringify(sheet) === saved.current) return;
-    keepHere(id, { sheet, seen: seen.current, sent: false });
+    SHEETS_HERE.keep(id, { sheet, seen: seen.current, sent: false });
     const timer = setTimeout(() => mutate(sheet), PAUSE);
     return () => clearTimeout(timer);
   }, [id, sheet, mutate]);
@@ -118,10 +109,10 @@ export function useSheet(id: string, start: Sheet, since: string | null, recorde
     },
     onSuccess: async () => {
       over.current = true;
-      forgetHere(id);
+      SHEETS_HERE.forget(id);
       if (sheet.by.trim()) rememberCook(sheet.by.trim());
       recorded(sheet);
-      await refreshAll(client);
+      await refresh(client, "test");
     },
   });
   const set = (patch: Partial<Sheet>) => setSheet((now) => ({ ...now, ...patch }));

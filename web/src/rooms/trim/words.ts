@@ -69,8 +69,5 @@ interface Key {
   of: string;
 }
 
-export const yieldAddress = (key: Key) =>
-  `/trim/yields/${encodeURIComponent(key.item)}/${key.sort}/${encodeURIComponent(key.of)}`;
-
 export const benchAddress = (key: Key, treatment: Treatment) =>
   `/trim/bench?${new URLSearchParams({ item: key.item, of: key.of, kind: treatment })}`;

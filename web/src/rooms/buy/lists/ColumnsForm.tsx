@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import type { ReviewReply } from "../../../api/client";
+import { Table } from "../../../parts/kit/Table";
 
 const MEANINGS: [string, string][] = [
   ["name", "what it is"],
@@ -64,27 +65,15 @@ export function ColumnsForm({ review, set, open }: Props) {
         ))}
       </div>
       <div className="overflow-x-auto mt-2">
-        <table className="table table-xs">
-          <caption className="sr-only">The first rows of the file</caption>
-          <thead>
-            <tr>
-              {review.heads.map((head) => (
-                <th key={head} scope="col">
-                  {head}
-                </th>
+        <Table caption="The first rows of the file" look="small" heads={review.heads}>
+          {review.sample.map((row) => (
+            <tr key={row.join("|")}>
+              {review.heads.map((head, at) => (
+                <td key={head}>{row[at]}</td>
               ))}
             </tr>
-          </thead>
-          <tbody>
-            {review.sample.map((row) => (
-              <tr key={row.join("|")}>
-                {review.heads.map((head, at) => (
-                  <td key={head}>{row[at]}</td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
+          ))}
+        </Table>
       </div>
     </details>
   );

@@ -38,7 +38,8 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
         </button>
         <div className="quiet text-xs">
           {line.code}
-          {line.quantity && ` · ${trimmed(line.quantity)} ${Number(line.quantity) === 1 ? "pack" : "packs"}`}
+          {line.quantity &&
+            ` · ${trimmed(line.quantity, 3)} ${Number(line.quantity) === 1 ? "pack" : "packs"}`}
         </div>
       </th>
       <td className="max-w-56">
@@ -193,7 +194,7 @@ function PackOf({ line, settled, set }: { line: ReviewLine; settled: boolean; se
         className="cell-input w-24"
         aria-label={`Pack of ${line.text}`}
         aria-invalid={line.state === "unusable" && !line.pack}
-        placeholder="5 kg"
+        placeholder="e.g. 5 kg"
         value={text}
         onChange={(event) => setText(event.target.value)}
         onBlur={() => changed && text.trim() && set(text.trim())}

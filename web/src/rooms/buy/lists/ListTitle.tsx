@@ -2,7 +2,7 @@
 
 import { Link } from "react-router";
 import type { ReviewReply } from "../../../api/client";
-import { useKitchen } from "../../../app/kitchen";
+import { useKitchen } from "../../../api/kitchen";
 import { day } from "../../../parts/format";
 import { SmallChoice } from "../../../parts/Small";
 import { Became, KINDS } from "./ListsRoom";

@@ -4,9 +4,10 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, inWords, type ListRow, type ListsReply, told } from "../../../api/client";
-import { useKitchen } from "../../../app/kitchen";
-import { day } from "../../../parts/format";
+import { useKitchen } from "../../../api/kitchen";
+import { day, percent } from "../../../parts/format";
 import { useKeys, walk } from "../../../parts/keys";
+import { Table } from "../../../parts/kit/Table";
 import { ReadIn } from "./ReadIn";
 import { Services } from "./Services";
 
@@ -51,26 +52,28 @@ export function ListsRoom() {
           what each price would do to every pot before anything is recorded.
         </p>
       ) : (
-        <table className="table table-sm sheet board">
-          <caption className="sr-only">Lists, those that wait first</caption>
-          <thead>
-            <tr>
-              <th scope="col">List</th>
-              <th scope="col">From</th>
-              <th scope="col">What it is</th>
-              <th scope="col">Read in</th>
-              <th scope="col">What became of it</th>
-              <th scope="col">
-                <span className="sr-only">Drop</span>
-              </th>
-            </tr>
-          </thead>
-          <tbody ref={body}>
-            {lists.data.lists.map((one) => (
-              <Row key={one.number} one={one} />
-            ))}
-          </tbody>
-        </table>
+        <Table
+          caption="Lists, those that wait first"
+          heads={[
+            "List",
+            "From",
+            "What it is",
+            "Read in",
+            "What became of it",
+            { text: "Drop", unseen: true },
+          ]}
+          body={body}
+        >
+          {lists.data.lists.map((one) => (
+            <Row key={one.number} one={one} />
+          ))}
+        </Table>
+      )}
+      {Number(lists.data.room_taken) > 0.8 && (
+        <p className="border-l-4 border-warning pl-3">
+          {percent(lists.data.room_taken)} of the room for lists is taken: drop those that were never
+          recorded.
+        </p>
       )}
       <Services fetching={lists.data.fetching} />
     </div>

@@ -2,7 +2,7 @@
 
 import { Link } from "react-router";
 import { inWords, type ReviewReply } from "../../../api/client";
-import { EffectsTable } from "../EffectsTable";
+import { EffectsTable } from "../../../parts/EffectsTable";
 import { Became } from "./ListsRoom";
 import { capital } from "./states";
 

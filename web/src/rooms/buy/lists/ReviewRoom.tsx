@@ -3,8 +3,9 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { inWords, type Named, type ReviewLine, type ReviewReply } from "../../../api/client";
-import { useNames } from "../../../app/kitchen";
+import { useNames } from "../../../api/kitchen";
 import { placeIn, useKeys, walk } from "../../../parts/keys";
+import { Table } from "../../../parts/kit/Table";
 import { Find } from "../../../parts/rows";
 import { NewItem } from "../NewItem";
 import { ColumnsForm } from "./ColumnsForm";
@@ -157,43 +158,33 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
                 )}
               </p>
             )}
-            <table className="table table-sm sheet board">
-              <caption className="sr-only">Lines of the list</caption>
-              <thead>
-                <tr>
-                  <th scope="col">The list says</th>
-                  <th scope="col">Item</th>
-                  <th scope="col">Pack</th>
-                  <th scope="col" className="num">
-                    Price
-                  </th>
-                  <th scope="col" className="num">
-                    A kilo
-                  </th>
-                  <th scope="col" className="num">
-                    Change
-                  </th>
-                  <th scope="col">What it is</th>
-                  <th scope="col">
-                    <span className="sr-only">What to do</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody ref={body}>
-                {lines.map((line) => (
-                  <LineRow
-                    key={`${line.place}/${line.pack}/${line.item}`}
-                    line={line}
-                    items={items}
-                    act={act}
-                    settled={settled}
-                    credit={credit}
-                    picking={picking === line.place}
-                    pick={setPicking}
-                  />
-                ))}
-              </tbody>
-            </table>
+            <Table
+              caption="Lines of the list"
+              heads={[
+                "The list says",
+                "Item",
+                "Pack",
+                { text: "Price", num: true },
+                { text: "A kilo", num: true },
+                { text: "Change", num: true },
+                "What it is",
+                { text: "What to do", unseen: true },
+              ]}
+              body={body}
+            >
+              {lines.map((line) => (
+                <LineRow
+                  key={`${line.place}/${line.pack}/${line.item}`}
+                  line={line}
+                  items={items}
+                  act={act}
+                  settled={settled}
+                  credit={credit}
+                  picking={picking === line.place}
+                  pick={setPicking}
+                />
+              ))}
+            </Table>
             {lines.length === 0 && (
               <p className="sheet p-6">
                 {find ? "No line is called so." : "No line is like this."}{" "}

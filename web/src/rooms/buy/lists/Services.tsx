@@ -4,7 +4,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, type Fetching, inWords, type ReadStep, type Supplier, told } from "../../../api/client";
-import { refreshAll, useKitchen } from "../../../app/kitchen";
+import { refresh, useKitchen } from "../../../api/kitchen";
 import { day } from "../../../parts/format";
 import { SmallChoice, SmallField } from "../../../parts/Small";
 import { useToast } from "../../../parts/Toasts";
@@ -44,7 +44,7 @@ function useSaveSupplier() {
           body: { supplier, was },
         }),
       ),
-    onSuccess: () => refreshAll(client),
+    onSuccess: () => refresh(client, "supplier"),
   });
 }
 
@@ -91,8 +91,8 @@ function Service({ one }: { one: Fetching }) {
       >
         <SmallField
           label="each day at"
-          width="w-16"
-          hint="06:00"
+          width="w-20"
+          hint="e.g. 06:00"
           value={at || null}
           set={(text) => setAt(text ?? "")}
         />
@@ -141,7 +141,7 @@ function NewService({ known, leave }: { known: string[]; leave: () => void }) {
       <SmallField
         label="address"
         width="w-80"
-        hint="https://…/catalogue.xml"
+        hint="e.g. https://…/catalogue.xml"
         value={address || null}
         set={(text) => setAddress(text ?? "")}
       />

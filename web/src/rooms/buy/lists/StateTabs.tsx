@@ -1,6 +1,7 @@
 // Which lines of a list to show: those that wait for a person, all, or those of one state.
 
 import type { ReviewReply } from "../../../api/client";
+import { Tabs } from "../../../parts/kit/Tabs";
 import { ORDER, STATES } from "./states";
 import type { Show } from "./useReview";
 
@@ -21,20 +22,5 @@ export function StateTabs({ head, show, setShow, waiting }: Props) {
     const words = credit && state === "same" ? "credited" : STATES[state].text;
     if (count) tabs.push([state, `${words} ${count}`]);
   }
-  return (
-    <fieldset className="flex flex-wrap gap-1">
-      <legend className="sr-only">Which lines to show</legend>
-      {tabs.map(([key, words]) => (
-        <button
-          key={key}
-          type="button"
-          aria-pressed={show === key}
-          className={`btn btn-xs ${show === key ? "btn-primary" : ""}`}
-          onClick={() => setShow(key)}
-        >
-          {words}
-        </button>
-      ))}
-    </fieldset>
-  );
+  return <Tabs label="Which lines to show" tabs={tabs} shown={show} show={setShow} />;
 }

@@ -3,7 +3,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { inWords } from "../../../api/client";
-import { refreshAll, useKitchen } from "../../../app/kitchen";
+import { refresh, useKitchen } from "../../../api/kitchen";
 import { SmallChoice } from "../../../parts/Small";
 import { addSupplier } from "../addSupplier";
 
@@ -23,7 +23,7 @@ export function SupplierChoice({ value, said, set }: Props) {
   const add = useMutation({
     mutationFn: (called: string) => addSupplier(called, suppliers),
     onSuccess: async (id) => {
-      await refreshAll(client);
+      await refresh(client, "supplier");
       setName(null);
       set(id);
     },

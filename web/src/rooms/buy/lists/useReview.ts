@@ -3,14 +3,15 @@
 import { keepPreviousData, useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
 import {
   api,
+  inWords,
   type LineChoice,
   type ReviewLine,
   type ReviewReply,
   type SaveChoices,
   told,
 } from "../../../api/client";
+import { refresh } from "../../../api/kitchen";
 import type { paths } from "../../../api/schema";
-import { refreshAll } from "../../../app/kitchen";
 import { useToast } from "../../../parts/Toasts";
 
 type Query = NonNullable<paths["/api/price-lists/{number}"]["get"]["parameters"]["query"]>;
@@ -40,6 +41,7 @@ const SAID_NOTHING: SaveChoices = {
   columns: null,
   lines: null,
   confirm_all: null,
+  lines_were: null,
 };
 
 /** Says something of a list; what was said of a line can be undone. */
@@ -58,6 +60,11 @@ export function useSay(number: number) {
       void client.invalidateQueries({ queryKey: ["review", number] });
       void client.invalidateQueries({ queryKey: ["lists"] });
     },
+    onError: (error) => {
+      // Somebody else said something of it meanwhile: that is shown, and what was said now is not taken.
+      toast(inWords(error), { bad: true });
+      void client.invalidateQueries({ queryKey: ["review", number] });
+    },
     // One after the other: what was said first must not arrive last.
     scope: { id: `review-${number}` },
   });
@@ -70,7 +77,7 @@ export function useSay(number: number) {
       pass_over: false,
     };
     say.mutate(
-      { lines: [{ ...blank, ...choice }] },
+      { lines: [{ ...blank, ...choice }], lines_were: line.chosen ? [line.chosen] : null },
       { onSuccess: () => toast(words, { undo: () => say.mutate({ lines: [asItWas(line, blank)] }) }) },
     );
   };
@@ -90,7 +97,7 @@ export function useRecord(number: number) {
   const undo = useMutation({
     mutationFn: () => told(api.POST("/api/price-lists/{number}/undo", path)),
     onSuccess: async () => {
-      await refreshAll(client);
+      await refresh(client, "list", "price");
       toast("All of this list is taken back");
     },
   });
@@ -98,7 +105,7 @@ export function useRecord(number: number) {
     mutationFn: (seen: string) =>
       told(api.POST("/api/price-lists/{number}/record", { ...path, body: { seen, by: "the kitchen" } })),
     onSuccess: async (row) => {
-      await refreshAll(client);
+      await refresh(client, "list", "price");
       const what = row.kind === "credit_note" ? "credits" : "prices";
       toast(`${row.prices} ${row.prices === 1 ? what.slice(0, -1) : what} recorded`, {
         undo: () => undo.mutate(),

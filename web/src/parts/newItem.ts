@@ -1,9 +1,9 @@
 // Adds an item of which only the name and the kind are known yet.
 
 import type { QueryClient } from "@tanstack/react-query";
-import { api, type Item, type Known, told } from "../../api/client";
-import { NAMES, refreshAll } from "../../app/kitchen";
-import { idFor } from "../../parts/format";
+import { api, type Item, type ItemReply, type Known, type Preparation, told } from "../api/client";
+import { NAMES, refresh } from "../api/kitchen";
+import { idFor } from "./format";
 
 /** What the shelf knows that is called like a name. */
 export const onShelf = (name: string) => ({
@@ -12,10 +12,8 @@ export const onShelf = (name: string) => ({
   staleTime: Number.POSITIVE_INFINITY,
 });
 
-/** The one of those that holds the name; null where none does. */
-export function likeliest(name: string, found: Known[]): Known | null {
-  return found.find((one) => one.item.name.toLowerCase().includes(name.toLowerCase())) ?? null;
-}
+/** The one that the name can only mean: a part of a name never decides ("Nuts" are no pine nuts). */
+export const calledSo = (found: Known[]): Known | null => found.find((one) => one.called_so) ?? null;
 
 /** Adds the item, and returns its id. What the shelf knows of it comes along; else nothing is assumed but the weight of water. */
 export async function addItem(
@@ -41,6 +39,15 @@ export async function addItem(
   };
   const item: Item = known ? { ...known.item, id, name } : blank;
   await told(api.POST("/api/items", { body: { item } }));
-  await refreshAll(client);
+  await refresh(client, "item");
   return id;
+}
+
+/** Gives an item a preparation that the shelf knows. */
+export async function addPreparation(client: QueryClient, id: string, adds: Preparation): Promise<void> {
+  const params = { path: { item_id: id } };
+  const { item: was } = await told<ItemReply>(api.GET("/api/items/{item_id}", { params }));
+  const item = { ...was, preparations: [...was.preparations, adds] };
+  await told(api.PUT("/api/items/{item_id}", { params, body: { item, was } }));
+  await refresh(client, "item");
 }

@@ -1,9 +1,10 @@
 // What a change does to each portion it reaches: before and after, pot by pot.
 
 import { Link } from "react-router";
-import type { Effect } from "../../api/client";
-import { useCurrency } from "../../parts/Figure";
-import { money, percent } from "../../parts/format";
+import type { Effect } from "../api/client";
+import { useCurrency } from "./Figure";
+import { money, percent } from "./format";
+import { Table } from "./kit/Table";
 
 export function EffectsTable({ effects }: { effects: Effect[] }) {
   if (effects.length === 0) return <p className="quiet text-sm">No portion changes.</p>;
@@ -11,19 +12,14 @@ export function EffectsTable({ effects }: { effects: Effect[] }) {
   const pots = new Map<string, Effect[]>();
   for (const one of effects) pots.set(one.recipe, [...(pots.get(one.recipe) ?? []), one]);
   return (
-    <table className="table table-xs effects" data-testid="effects">
-      <caption className="sr-only">Portions that change</caption>
-      <thead>
-        <tr>
-          <th scope="col">Portion</th>
-          <th scope="col" className="num">
-            cost
-          </th>
-          <th scope="col" className="num">
-            food cost
-          </th>
-        </tr>
-      </thead>
+    <Table
+      caption="Portions that change"
+      look="small"
+      className="effects"
+      testid="effects"
+      grouped
+      heads={["Portion", { text: "cost", num: true }, { text: "food cost", num: true }]}
+    >
       {[...pots].map(([recipe, portions]) => (
         <tbody key={recipe}>
           <tr>
@@ -38,7 +34,7 @@ export function EffectsTable({ effects }: { effects: Effect[] }) {
           ))}
         </tbody>
       ))}
-    </table>
+    </Table>
   );
 }
 
@@ -46,7 +42,7 @@ function Portion({ effect }: { effect: Effect }) {
   const currency = useCurrency();
   const was = money(effect.was, currency);
   const now = money(effect.now, currency);
-  const unseen = effect.was !== null && effect.now !== null && was === now;
+  const unseen = effect.was !== effect.now && effect.was !== null && effect.now !== null && was === now;
   const over =
     effect.share_now !== null && effect.target !== null && Number(effect.share_now) > Number(effect.target);
   return (
@@ -55,7 +51,13 @@ function Portion({ effect }: { effect: Effect }) {
         {effect.serving_name}
       </th>
       <td className="num money">
-        {unseen ? <span className="quiet font-normal">under a cent</span> : `${was} → ${now}`}
+        {unseen ? (
+          <span className="quiet font-normal">under a cent</span>
+        ) : effect.was === effect.now ? (
+          now
+        ) : (
+          `${was} → ${now}`
+        )}
       </td>
       <td className={`num ${over ? "text-error font-semibold" : ""}`}>
         {percent(effect.share_was, 1)} → {percent(effect.share_now, 1)}{" "}

@@ -2,7 +2,7 @@
 
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { api, type Pushed, told } from "../api/client";
+import { api, type Pushed, told } from "./client";
 
 const KEY = ["pushed"];
 

@@ -1,11 +1,11 @@
 // Names a new pot and puts it on.
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { api, told } from "../../api/client";
-import { NAMES, refreshAll } from "../../app/kitchen";
-import { idFor } from "../../parts/format";
-import { NameDialog } from "../../parts/NameDialog";
+import { api, told } from "../api/client";
+import { NAMES, refresh } from "../api/kitchen";
 import { newRecipe } from "./blank";
+import { idFor } from "./format";
+import { NameDialog } from "./NameDialog";
 
 export function NewPot({ leave, made }: { leave: () => void; made: (id: string) => void }) {
   const client = useQueryClient();
@@ -17,7 +17,7 @@ export function NewPot({ leave, made }: { leave: () => void; made: (id: string) 
       return id;
     },
     onSuccess: async (id) => {
-      await refreshAll(client);
+      await refresh(client, "recipe");
       made(id);
     },
   });

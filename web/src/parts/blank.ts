@@ -1,6 +1,6 @@
 // New parts of a recipe, with the defaults of the kitchen document.
 
-import type { Change, Line, Recipe, Serving, Stage, TakeOut } from "../../api/client";
+import type { Change, Line, Recipe, Serving, Stage, TakeOut } from "../api/client";
 
 export const KEEP: Change = {
   rule: "keep",
@@ -74,5 +74,6 @@ export function newRecipe(id: string, name: string): Recipe {
     measured_yield: null,
     use_measured_yield: false,
     note: null,
+    allowance_covers: [],
   };
 }

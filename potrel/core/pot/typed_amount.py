@@ -1,0 +1,169 @@
+"""The amount of a line as cooks write it: before the name or behind it, in figures or words, with a range or a second unit."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Collection
+from decimal import Decimal
+
+from potrel.core.errors import BadQuantity
+from potrel.core.frozen import dataclass
+from potrel.core.kitchen.kinds import plain
+from potrel.core.kitchen.naming import number_words, split_words
+from potrel.core.kitchen.quantities import read_range
+from potrel.core.numbers.rounding import half_even
+from potrel.core.numbers.units import GRAMS, MILLILITRES, MeasureSystem, canonical, is_known_count, kind_of
+
+BULLET = re.compile(r"^(?:[-–—•*·▢□☐]|\[[ x]?\])\s*")
+_IN_BRACKETS = re.compile(r"\(([^()]*)\)")
+_BEHIND = re.compile(
+    r"^(?P<name>.*?[^\W\d_])[\s,:;–—-]*(?:[x×]\s*)?(?P<amount>[0-9½¼¾⅓⅔⅛][0-9.,/\s½¼¾⅓⅔⅛–-]*)\s*(?P<unit>[^\W\d_]*)\.?$",
+    re.UNICODE,
+)
+_TINS = re.compile(
+    r"^(?:[x×*]\s*)?(?P<amount>[0-9]+(?:[.,][0-9]+)?)\s*-?\s*(?P<unit>kg|g|ml|cl|l|oz|lb)\b\s*-?\s*"
+    r"(?P<box>tin|can|jar|carton|packet|pack|bag|bottle|tub)s?\b\s*(?:of\b)?",
+    re.IGNORECASE,
+)
+_ONE_TIN = re.compile(
+    r"^(?P<unit>kg|g|ml|cl|l|oz|lb)\b\s*-?\s*(?P<box>tin|can|jar|carton|packet|pack|bag|bottle|tub)s?\b\s*(?:of\b)?",
+    re.IGNORECASE,
+)
+_LONGEST_UNIT = 3
+
+
+@dataclass(frozen=True, slots=True)
+class TypedAmount:
+    """An amount with the unit that goes with it, the words that are left, and what stood in brackets.
+
+    `amount` is None where none was written, `unit` where no word says one.
+    """
+
+    amount: Decimal | None
+    written: str
+    unit: str | None
+    words: tuple[str, ...]
+    aside: str | None
+
+
+def read_amount(text: str, own_units: Collection[str], system: MeasureSystem) -> TypedAmount:
+    """The amount of a typed line; BadQuantity where it can be read in two ways. `own_units` are what the kitchen counts by."""
+    bare = BULLET.sub("", text.strip())
+    aside = ", ".join(part.strip() for part in _IN_BRACKETS.findall(bare) if part.strip()) or None
+    bare = " ".join(_IN_BRACKETS.sub(" ", bare).split()) if aside and not _TINS.match(_after_number(bare)) else bare
+    found = _before(bare) or _behind(bare, own_units)
+    if found is None:
+        return TypedAmount(None, "", None, tuple(split_words(bare)), aside)
+    amount, written, rest = found
+    boxed = _boxed(amount, written, rest)
+    if boxed is not None:
+        return boxed
+    unit, words = _own_unit(rest, own_units) or _take_unit(tuple(split_words(rest)), own_units)
+    second = None if unit is None else _take_second(amount, unit, words, own_units, system)
+    if second is not None:
+        written, unit, words = second
+        amount = Decimal(written)
+    return TypedAmount(amount, written, unit, words, aside)
+
+
+def _boxed(amount: Decimal, written: str, rest: str) -> TypedAmount | None:
+    """So many tins (or other boxes) of so much each: "2 x 400 g tins", "2 (14 oz) cans", "400 g tin"."""
+    plainly = rest.replace("(", "").replace(")", "")
+    match = _TINS.match(plainly)
+    one = None if match is not None else _ONE_TIN.match(plainly)
+    found = match or one
+    if found is None:
+        return None
+    each = written if match is None else match["amount"]
+    total = amount if match is None else amount * Decimal(each.replace(",", "."))
+    count = "1" if match is None else written
+    box, unit = found["box"].lower(), found["unit"].lower()
+    words = tuple(split_words(plainly[found.end() :]))
+    # What comes in a tin is canned, whether the line says so or not.
+    if box in ("tin", "can"):
+        words = (*words, "canned")
+    return TypedAmount(total, plain(total), unit, words, f"{count} {box} of {each} {unit}")
+
+
+def _after_number(text: str) -> str:
+    try:
+        return read_range(text)[2].replace("(", "").replace(")", "")
+    except BadQuantity:
+        return ""
+
+
+def _before(text: str) -> tuple[Decimal, str, str] | None:
+    """An amount at the start, in figures or in words: "2 dozen rolls", "half a large onion", "a bunch of parsley"."""
+    try:
+        amount, written, rest = read_range(text)
+    except BadQuantity:
+        if re.match(r"\s*[0-9½¼¾⅓⅔⅛.,-]", text):
+            raise
+        amount, written, rest = Decimal(1), "", text
+    words = rest.split()
+    taken = 0
+    for word in words:
+        number = number_words().get(word.lower())
+        # Behind a number only "dozen" is one more: "2 half onions" is not one onion.
+        if number is None or (written and not taken and word.lower() != "dozen"):
+            break
+        amount, taken = amount * Decimal(number), taken + 1
+    if taken:
+        return amount, plain(amount), " ".join(words[taken:])
+    return (amount, written, rest) if written else None
+
+
+def _behind(text: str, own_units: Collection[str]) -> tuple[Decimal, str, str] | None:
+    """An amount behind the name: "Carrots 2 kg", "Onions: 3"."""
+    match = _BEHIND.match(text)
+    if match is None:
+        return None
+    unit = canonical(match["unit"])
+    if unit and kind_of(unit) == "count" and unit not in own_units and not is_known_count(unit):
+        return None
+    amount, written, rest = read_range(match["amount"].strip())
+    return None if rest else (amount, written, f"{match['unit']} {match['name']}")
+
+
+def _own_unit(rest: str, own_units: Collection[str]) -> tuple[str, tuple[str, ...]] | None:
+    """A unit that only this kitchen has, with signs or numbers in it: "2-inch piece", "no. 2"."""
+    words = rest.split()
+    for length in range(min(_LONGEST_UNIT, len(words) - 1), 0, -1):
+        unit = canonical(" ".join(words[:length]))
+        if unit in own_units and not unit.replace(" ", "").isalpha():
+            return unit, tuple(split_words(" ".join(words[length:])))
+    return None
+
+
+def _take_unit(words: tuple[str, ...], own_units: Collection[str]) -> tuple[str | None, tuple[str, ...]]:
+    """The longest run of words at the start that is a unit, and the rest; None where there is none."""
+    for length in range(min(_LONGEST_UNIT, len(words)), 0, -1):
+        unit = canonical(" ".join(words[:length]))
+        # The last words left are the name, unless they can only be a unit: "2 cloves" are a spice, "3 kg" are nothing.
+        counts = length < len(words) and (unit in own_units or (length == 1 and is_known_count(unit)))
+        if kind_of(unit) != "count" or counts:
+            return unit, words[length:]
+    return None, words
+
+
+def _take_second(
+    amount: Decimal, unit: str, words: tuple[str, ...], own_units: Collection[str], system: MeasureSystem
+) -> tuple[str, str, tuple[str, ...]] | None:
+    """The amount with a second one added, as in "1 lb 4 oz", where the words go on with a number and a unit of that kind.
+
+    It is told in the second unit where that is exact, else in grams or millilitres, to a billionth.
+    """
+    if len(words) < 2 or kind_of(unit) == "count":
+        return None
+    number = re.fullmatch(r"([0-9]{1,6})([^\W\d_]*)", words[0])
+    if number is None:
+        return None
+    second, left = _take_unit((number[2], *words[1:]) if number[2] else words[1:], own_units)
+    if second is None or kind_of(second) != kind_of(unit):
+        return None
+    sizes, base = (GRAMS, "g") if kind_of(unit) == "mass" else (MILLILITRES[system], "ml")
+    total = amount * sizes[unit] + Decimal(number[1]) * sizes[second]
+    in_second = total / sizes[second]
+    if in_second == half_even(in_second, 6):
+        return plain(in_second), second, left
+    return plain(half_even(total, 9)), base, left

@@ -1,0 +1,344 @@
+"""A recipe from paper: its text understood line by line, with what has to be answered for it to have a cost.
+
+Nothing is written here. What comes of it (new items, weights, prices, suppliers and the pot itself) is saved together, or not.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable, Sequence
+from dataclasses import field, replace
+
+from potrel.core.buy.purchase import measure_of, price_of
+from potrel.core.buy.typed_price import check_offer, price_typed, supplier_called
+from potrel.core.cost.costing import Costing
+from potrel.core.errors import BadDocument, PotrelError
+from potrel.core.frozen import dataclass
+from potrel.core.kitchen.integrity import known_units
+from potrel.core.kitchen.items import Item, Measure
+from potrel.core.kitchen.keyed import Keyed
+from potrel.core.kitchen.kinds import A_MASS, Cell, Flag, Id, Name, Note
+from potrel.core.kitchen.lines import Line
+from potrel.core.kitchen.naming import id_for
+from potrel.core.kitchen.quantities import Quantity, parse_pack, parse_quantity
+from potrel.core.kitchen.recipes import Inflow, Recipe, Stage
+from potrel.core.kitchen.servings import Serving
+from potrel.core.kitchen.supply import Offer, Supplier
+from potrel.core.numbers.units import canonical
+from potrel.core.pot.day_view import DayView
+from potrel.core.pot.recipe_text import StageText, read_recipe_text
+from potrel.core.pot.typed_line import TypedLine, read_line
+from potrel.core.sentences import say
+from potrel.core.trim.shelf import on_shelf, shelf
+
+_LONGEST_NOTE = 2000
+
+
+@dataclass(frozen=True, slots=True)
+class LineAnswer(Keyed):
+    """What a line of the text means, by its key: an item or recipe of the kitchen, one of the shelf, a new item of a name;
+    what it should have said instead; or that it is left out.
+    """
+
+    line: Note
+    item: Id | None = None
+    recipe: Id | None = None
+    shelf: Id | None = None
+    new: Name | None = None
+    text: Note | None = None
+    left_out: Flag = False
+
+
+@dataclass(frozen=True, slots=True)
+class Goods(Keyed):
+    """What is told of an item that the pot uses, all as it was typed: its pack, its price, its supplier (an id or a name, which
+    may be a new one), and weights of measures.
+    """
+
+    item: Id
+    pack: Cell = ""
+    price: Cell = ""
+    supplier: Cell = ""
+    weights: dict[Name, Cell] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class PastedLine:
+    """A line of the text, and what was understood. `is_open` tells that it has to be answered or left out.
+
+    `key` is the text itself, with a number from the second line of the same text on: an answer stays with what it answers
+    while the text above it changes.
+    """
+
+    key: str
+    stage: int
+    text: str
+    typed: TypedLine
+    is_open: bool
+    left_out: bool
+
+
+@dataclass(frozen=True, slots=True)
+class AskedGoods:
+    """An item of the pot that lacks a price or weights. `problem` says what is wrong with what was told of it."""
+
+    item: Id
+    name: Name
+    kind: Name
+    is_new: bool
+    from_shelf: bool
+    has_price: bool
+    weights: list[str]
+    supplier: str
+    problem: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class Pasted:
+    """All that comes of a text: the pot, and what has to be saved with it."""
+
+    recipe: Recipe
+    lines: list[PastedLine]
+    goods: list[AskedGoods]
+    items: list[Item]
+    changed: list[Item]
+    suppliers: list[Supplier]
+    offers: list[Offer]
+
+    @property
+    def open(self) -> int:
+        """How many lines wait for an answer."""
+        return sum(one.is_open for one in self.lines)
+
+
+def understand_paste(
+    text: str, name: str | None, answers: Sequence[LineAnswer], goods: Sequence[Goods], costing: Costing
+) -> tuple[Pasted, Costing]:
+    """What a pasted text comes to with the answers so far, and the kitchen with all of it."""
+    return _Paste(text, name, {one.line: one for one in answers}, {one.item: one for one in goods}, costing).read()
+
+
+class _Paste:
+    def __init__(
+        self, text: str, name: str | None, answers: dict[str, LineAnswer], goods: dict[str, Goods], costing: Costing
+    ) -> None:
+        self.text, self.told = read_recipe_text(text), goods
+        self.answers, self.before = answers, costing
+        self.name = (name or "").strip() or self.text.name or "New soup"
+        self.new: dict[str, Item] = {}
+        self.from_shelf: set[str] = set()
+        self.changed: dict[str, Item] = {}
+        # The view with what is new and changed so far; None where it has to be made again.
+        self._seen: DayView | None = None
+        self._settled = True
+        self.problems: dict[str, str] = {}
+
+    def read(self) -> tuple[Pasted, Costing]:
+        keyed = list(self._keyed())
+        lines = [self._line(key, place, text) for key, place, text in keyed]
+        # Weights and preparations that were told or taken over reach the lines before them, too.
+        for one in lines:
+            self._weigh(one)
+        if not self._settled:
+            lines = [self._line(key, place, text) for key, place, text in keyed]
+        used = list(dict.fromkeys(one.typed.line.item for one in lines if one.typed.line and one.typed.line.item))
+        suppliers, offers = self._offers(used)
+        recipe = self._recipe(lines)
+        asked = [found for one in used if (found := self._asked(one, lines, offers)) is not None]
+        pasted = Pasted(
+            recipe, lines, asked, [item for id_, item in self.new.items() if id_ in used],
+            [item for id_, item in self.changed.items() if id_ in used and id_ not in self.new], suppliers, offers,
+        )  # fmt: skip
+        after = self.before.with_items([*self.new.values(), *self.changed.values()])
+        if suppliers:
+            kitchen = after.view.kitchen
+            after = after.with_kitchen(replace(kitchen, suppliers=(*kitchen.suppliers, *suppliers)))
+        return pasted, after.with_offers(offers).replacing(recipe)
+
+    # -- lines -----------------------------------------------------------------------------------------------------
+
+    def _keyed(self) -> Iterable[tuple[str, int, str]]:
+        seen: Counter[str] = Counter()
+        for place, stage in enumerate(self.text.stages):
+            for text in stage.lines:
+                seen[text] += 1
+                yield text if seen[text] == 1 else f"{text} #{seen[text]}", place, text
+
+    def _view(self) -> DayView:
+        if self._seen is None:
+            self._seen = self.before.view.with_items([*self.new.values(), *self.changed.values()], ())
+        return self._seen
+
+    def _line(self, key: str, place: int, text: str) -> PastedLine:
+        answer = self.answers.get(key, LineAnswer(key))
+        typed_text = answer.text or text
+        if answer.left_out:
+            return PastedLine(key, place, text, TypedLine(typed_text, None, None), False, True)
+        view = self._view()
+        typed = self._answered(typed_text, answer, view) or read_line(typed_text, view)
+        if typed.line is None and typed.unknown is not None:
+            # What the shelf alone can mean is proposed; it stands in the table as new, for everybody to see.
+            sure = _sure_on_shelf(typed)
+            if sure is not None:
+                item = self._take_from_shelf(sure)
+                typed = read_line(typed_text, self._view(), item)
+        if typed.adds is not None and typed.line is not None and typed.line.item is not None:
+            item_now = self._view().items[typed.line.item]
+            if all(one.id != typed.adds.id for one in item_now.preparations):
+                self._change(replace(item_now, preparations=(*item_now.preparations, typed.adds)))
+        return PastedLine(key, place, text, typed, typed.line is None, False)
+
+    def _answered(self, text: str, answer: LineAnswer, view: DayView) -> TypedLine | None:
+        if answer.recipe is not None:
+            return read_line(text, view, made_by=answer.recipe)
+        item = answer.item
+        if answer.shelf is not None:
+            item = self._take_from_shelf(answer.shelf)
+        elif answer.new is not None:
+            item = self._add(Item(self._id_for(answer.new), answer.new, "other"))
+        return None if item is None else read_line(text, self._view(), item)
+
+    def _take_from_shelf(self, shelf_id: str) -> str:
+        known = next((one.item for one in shelf() if one.item.id == shelf_id), None)
+        if known is None:
+            raise BadDocument(
+                "answers", say("no_such", 'no {what} has the id "{id}"', what="ingredient of the shelf", id=shelf_id)
+            )
+        have = next((one for one in self.before.view.items.values() if one.name.casefold() == known.name.casefold()), None)
+        if have is not None:
+            return have.id
+        added = self._add(replace(known, id=self._id_for(known.name, known.id)))
+        self.from_shelf.add(added)
+        return added
+
+    def _add(self, item: Item) -> str:
+        same = next((one for one in self.new.values() if one.name.casefold() == item.name.casefold()), None)
+        if same is not None:
+            return same.id
+        self.new[item.id] = item
+        self._seen, self._settled = None, False
+        return item.id
+
+    def _change(self, item: Item) -> None:
+        (self.new if item.id in self.new else self.changed)[item.id] = item
+        self._seen, self._settled = None, False
+
+    def _id_for(self, name: str, wanted: str | None = None) -> str:
+        view = self.before.view
+        return id_for(wanted or name, {*view.items, *view.recipes, *self.new})
+
+    def _weigh(self, one: PastedLine) -> None:
+        line = one.typed.line
+        told = self.told.get(line.item or "") if line is not None else None
+        if line is None or told is None or line.item is None:
+            return
+        item = self._view().items[line.item]
+        extra: dict[str, Measure] = {}
+        for unit, typed in told.weights.items():
+            if typed.strip() and measure_of(item, canonical(unit)) is None:
+                try:
+                    extra[unit] = Measure(_weight_typed(typed))
+                except PotrelError as error:
+                    self.problems[item.id] = error.said.english
+        if extra:
+            self._change(replace(item, measures={**item.measures, **extra}))
+
+    # -- what is bought --------------------------------------------------------------------------------------------
+
+    def _offers(self, used: Sequence[str]) -> tuple[list[Supplier], list[Offer]]:
+        """The prices that were told, and the suppliers that are new with them."""
+        suppliers: list[Supplier] = []
+        offers: list[Offer] = []
+        for item in used:
+            told = self.told.get(item)
+            if told is None or not told.price.strip():
+                continue
+            try:
+                offers.append(self._offer(told, suppliers))
+            except PotrelError as error:
+                self.problems[item] = error.said.english
+        return suppliers, offers
+
+    def _offer(self, told: Goods, suppliers: list[Supplier]) -> Offer:
+        view = self._view()
+        pack, price = parse_pack(told.pack.strip() or "1 kg"), price_typed(told.price)
+        known = (*view.kitchen.suppliers, *suppliers)
+        supplier = supplier_called(told.supplier, known) or supplier_called(self._last_supplier(), known)
+        if supplier is None:
+            raise BadDocument(
+                "supplier", say("which_supplier", "say from whom it is: choose a supplier, or write a new one's name")
+            )
+        offer = Offer(told.item, supplier.id, pack, price, view.on)
+        item = view.items[told.item]
+        check_offer(offer, item, view.system, known_units(view.kitchen.items))
+        lack = price_of(offer, item, view.system).lack
+        if lack is not None and measure_of(item, pack.unit) is not None:
+            # It is weighed, but not as it is bought: one more weight of it would not mend that.
+            raise BadDocument("pack", lack.said)
+        if supplier not in known:
+            suppliers.append(supplier)
+        return offer
+
+    def _last_supplier(self) -> str:
+        """Whose price was recorded last: it is proposed for what has none."""
+        return next((one.supplier for one in self.before.view.kitchen.offers[-1:]), "")
+
+    def _asked(self, item_id: str, lines: Sequence[PastedLine], offers: Sequence[Offer]) -> AskedGoods | None:
+        view = self._view()
+        item, told = view.items[item_id], self.told.get(item_id)
+        price = self.before.view.price(item_id) if item_id in self.before.view.items else None
+        mine = [one.typed for one in lines if one.typed.line is not None and one.typed.line.item == item_id]
+        weights = [one.needs_weight for one in mine if one.needs_weight is not None]
+        lacks = [price_of(one, item, view.system).lack for one in offers if one.item == item_id]
+        weights += [lack.unit for lack in lacks if lack is not None and lack.unit is not None]
+        weights += list(told.weights) if told is not None else []
+        has_price = price is not None and price.lack is None
+        if has_price and not weights and item_id not in self.problems:
+            return None
+        return AskedGoods(
+            item_id, item.name, item.kind, item_id in self.new, item_id in self.from_shelf, has_price,
+            list(dict.fromkeys(weights)), self._last_supplier(), self.problems.get(item_id),
+        )  # fmt: skip
+
+    # -- the pot ---------------------------------------------------------------------------------------------------
+
+    def _recipe(self, lines: Sequence[PastedLine]) -> Recipe:
+        stages: list[Stage] = []
+        for place, told in enumerate(self.text.stages or [StageText("Pot")]):
+            mine = [one for one in lines if one.stage == place]
+            left_out = [f"Left out: {one.text}" for one in mine if one.left_out]
+            notes = "\n".join([*told.notes, *left_out, *(self.text.aside if place == 0 else [])])
+            if len(notes) > _LONGEST_NOTE:
+                english = "what stands beside {stage} has at most {most} characters: shorten it, or begin another stage"
+                raise BadDocument("rows", say("stage_note_too_long", english, stage=told.name, most=_LONGEST_NOTE))
+            stages.append(
+                Stage(
+                    id_for(told.name, {one.id for one in stages}), told.name, told.method,
+                    temperature_c=told.celsius, minutes=told.minutes, from_=(Inflow(stages[-1].id),) if stages else (),
+                    lines=tuple(_without_id(one.typed.line) for one in mine if one.typed.line is not None), note=notes or None,
+                )
+            )  # fmt: skip
+        view = self.before.view
+        return Recipe(
+            id_for(self.name, {*view.items, *view.recipes, *self.new}), self.name, stages=tuple(stages),
+            servings=(Serving("bowl", "Bowl", parse_quantity("300 ml")),),
+        )  # fmt: skip
+
+
+def _sure_on_shelf(typed: TypedLine) -> str | None:
+    """The ingredient of the shelf that a line can only mean; None where it is for a person to say."""
+    exact = next((one.item.id for one in on_shelf(typed.unknown or "") if one.called_so), None)
+    if exact is not None:
+        return exact
+    offered = [one.id for one in typed.candidates if one.kind == "shelf"]
+    known = [one.item for one in shelf() if one.item.id in offered]
+    return known[0].id if len(known) == 1 and not known[0].allergens else None
+
+
+def _weight_typed(text: str) -> Quantity:
+    """A weight as it was typed; a number without a unit is in grams. BadQuantity or OutOfRange where it is none."""
+    return A_MASS.read(text if any(sign.isalpha() for sign in text) else f"{text} g")
+
+
+def _without_id(line: Line) -> Line:
+    return replace(line, id=None)

@@ -1,0 +1,186 @@
+"""A recipe from paper: every line understood or asked about, and what it takes to cost it, all at once."""
+
+from __future__ import annotations
+
+import unittest
+from collections.abc import Sequence
+from dataclasses import replace
+from decimal import Decimal
+
+from potrel.core.cost.costing import Costing
+from potrel.core.errors import BadDocument
+from potrel.core.kitchen.naming import id_for
+from potrel.core.pot.recipe_text import read_recipe_text
+from potrel.core.rooms.paste import Goods, LineAnswer, Pasted, understand_paste
+from potrel.core.tell.cost_sheet import CostSheet, sheet_of
+from tests.kitchens import DAY, demo
+
+SOUP = """Roast celeriac & apple soup
+Serves 12
+
+For the roast:
+3.5 kg celeriac, peeled
+1.2 kg cooking apples, peeled and cored
+150 g unsalted butter
+Roast 45 min at 190
+
+Soup:
+6 l water
+2 bay leaves
+Simmer for 20 to 30 minutes
+
+Method
+1. Roast the celeriac and the apples until brown.
+2. Blend, then whisk in the cream off the heat.
+"""
+EMPTY = Costing(replace(demo(), items=(), recipes=(), offers=(), tests=(), credits=(), comparisons=(), suppliers=()), DAY)
+
+
+def paste(
+    text: str, answers: Sequence[LineAnswer] = (), goods: Sequence[Goods] = (), costing: Costing = EMPTY
+) -> tuple[Pasted, CostSheet]:
+    found, after = understand_paste(text, None, answers, goods, costing)
+    return found, sheet_of(after, found.recipe.id)
+
+
+class Texts(unittest.TestCase):
+    def test_stages_lines_and_sentences(self) -> None:
+        text = read_recipe_text(SOUP)
+        self.assertEqual((text.name, text.aside), ("Roast celeriac & apple soup", ["Serves 12"]))
+        roast, soup = text.stages
+        self.assertEqual(
+            (roast.name, roast.method, roast.minutes, roast.celsius), ("Roast", "roast", Decimal(45), Decimal(190))
+        )
+        self.assertEqual((soup.name, soup.method, soup.minutes, soup.celsius), ("Soup", "simmer", Decimal(25), None))
+        self.assertEqual((len(roast.lines), len(soup.lines)), (3, 2))
+        self.assertEqual(roast.notes, ["Roast the celeriac and the apples until brown."])
+
+    def test_heads_of_every_kind(self) -> None:
+        for head, wanted in (
+            ("For the roast:", ("Roast", "roast", None, None)),
+            ("Roast 45 min at 190", ("Roast", "roast", 45, 190)),
+            ("Roast at 375F for 1 hour", ("Roast", "roast", 60, 191)),
+            ("Simmer, 1 h 30 min", ("Simmer", "simmer", 90, None)),
+            ("Simmer 20-30 minutes:", ("Simmer", "simmer", 25, None)),
+            ("Sweat 12 min:", ("Sweat", "sweat", 12, None)),
+            ("Bake for 20 minutes at 180 C", ("Bake", "bake", 20, 180)),
+            ("SWEAT:", ("SWEAT", "sweat", None, None)),
+            ("Base:", ("Base", None, None, None)),
+            ("To finish:", ("To finish", "finish", None, None)),
+        ):
+            (stage,) = read_recipe_text(f"{head}\n2 kg leeks").stages
+            self.assertEqual((stage.name, stage.method, stage.minutes, stage.celsius), wanted, head)
+            self.assertEqual(stage.lines, ["2 kg leeks"])
+
+    def test_nothing_is_lost(self) -> None:
+        for text in (
+            SOUP,
+            "2 kg leeks\n1 l water",
+            "Leek soup\n\n• 2 kg leeks\n• 1 l water\nSweat the leeks gently in butter.",
+        ):
+            found = read_recipe_text(text)
+            kept = [found.name or "", *found.aside, *(row for one in found.stages for row in (*one.lines, *one.notes))]
+            for row in text.splitlines():
+                bare = row.strip("•: ").removeprefix("1. ").removeprefix("2. ").strip()
+                is_head = not bare or bare in ("Method", "For the roast", "Soup") or bare.startswith(("Roast 45", "Simmer for"))
+                self.assertTrue(is_head or bare in kept, row)
+
+
+class FromPaper(unittest.TestCase):
+    def test_an_empty_kitchen_asks_for_what_it_does_not_know(self) -> None:
+        found, sheet = paste(SOUP)
+        self.assertEqual([line.text for line in found.lines if line.is_open], [])
+        self.assertEqual(
+            [item.name for item in found.items], ["Celeriac", "Cooking apples", "Butter, unsalted", "Water", "Bay leaves"]
+        )
+        # Nobody has said yet that water costs nothing, either.
+        self.assertEqual([one.name for one in found.goods], [item.name for item in found.items])
+        self.assertFalse(sheet.complete)
+        self.assertEqual([stage.method for stage in found.recipe.stages], ["roast", "simmer"])
+        self.assertEqual(found.recipe.stages[1].from_[0].stage, found.recipe.stages[0].id)
+
+    def test_with_prices_it_has_a_cost(self) -> None:
+        first, _ = paste(SOUP)
+        prices = ("7", "2.20", "9", "0", "40")
+        goods = [Goods(one.item, "1 kg", price, "The farm") for one, price in zip(first.goods, prices, strict=True)]
+        found, sheet = paste(SOUP, goods=goods)
+        self.assertEqual([one.name for one in found.suppliers], ["The farm"])
+        self.assertEqual([one.problem for one in found.goods], [None] * 5)
+        self.assertTrue(sheet.complete, sheet.problems)
+        # By hand: 3.5 kg, 1.2 kg, 150 g and two leaves of 0.2 g as bought.
+        cost = 3.5 * 7 + 1.2 * 2.2 + 0.15 * 9 + 0.0004 * 40
+        assert sheet.batch.food_cost is not None
+        allowance = 1 + float(demo().settings.seasoning_allowance)
+        self.assertAlmostEqual(float(sheet.batch.food_cost), cost * allowance, 6)
+
+    def test_a_wrong_price_is_asked_about_in_its_place(self) -> None:
+        first, _ = paste(SOUP)
+        for pack, price, supplier, words in (
+            ("1 kg", "seven", "The farm", "no price"), ("a sack", "7", "The farm", "a sack"), ("1 kg", "7", "", "from whom"),
+            ("1 kg", "1,200", "The farm", "1200 or 1.200"), ("1 firkin", "7", "The farm", "firkin"),
+            ("1 g", "9999999999", "The farm", "a kilo"), ("1 kg", "1e999", "The farm", "less than"),
+            ("1 kg", "NaN", "The farm", "no price"), ("1 kg", "-1", "The farm", "at least 0"),
+        ):  # fmt: skip
+            found, _ = paste(SOUP, goods=[Goods(first.goods[0].item, pack, price, supplier)])
+            self.assertIn(words, str(found.goods[0].problem))
+
+    def test_what_is_not_sure_is_open_until_it_is_answered(self) -> None:
+        text = "2 kg potatoes\n1 kg flux capacitors\n500 g leeks\n2 tins plum tomatoes"
+        found, _ = paste(text)
+        self.assertEqual([line.is_open for line in found.lines], [True, True, False, False])
+        answers = [LineAnswer("2 kg potatoes", shelf="potato-waxy"), LineAnswer("1 kg flux capacitors", left_out=True)]
+        found, _ = paste(text, answers)
+        self.assertEqual((found.open, found.recipe.stages[0].note), (0, "Left out: 1 kg flux capacitors"))
+        self.assertEqual(found.lines[0].typed.name, "Potatoes, waxy")
+        (tomato,) = [one for one in found.goods if one.name.startswith("Plum")]
+        self.assertEqual(tomato.weights, ["tin"])
+        told = [Goods(tomato.item, "6 x 400 g", "5.40", "Shop", {"tin": "700 g"})]
+        _, sheet = paste(text, answers, told)
+        self.assertEqual(sheet.lines[2].ap_g, 1400)
+
+    def test_an_answer_stays_with_its_line_while_the_text_is_edited(self) -> None:
+        text = "1 kg moon dust\n2 kg potatoes\n1 kg moon dust"
+        answers = [LineAnswer("2 kg potatoes", shelf="potato-waxy"), LineAnswer("1 kg moon dust #2", left_out=True)]
+        found, _ = paste(f"500 g leeks\n{text}", answers)
+        self.assertEqual([line.is_open for line in found.lines], [False, True, False, False])
+        self.assertEqual([line.left_out for line in found.lines], [False, False, False, True])
+        # What was answered of a line that says something else now is asked again.
+        found, _ = paste(text.replace("potatoes", "sausages"), answers)
+        self.assertEqual([line.is_open for line in found.lines], [True, True, False])
+
+    def test_weights_are_read_as_they_are_typed(self) -> None:
+        for typed, grams in (("400", 800), ("400 g", 800), ("½ kg", 1000), ("1 lb", 2 * 453.59237)):
+            _, sheet = paste("2 tins plum tomatoes", goods=[Goods("plum-tomato", weights={"tin": typed})])
+            self.assertAlmostEqual(float(sheet.lines[0].ap_g or 0), grams, 6, typed)
+        for typed, words in (("1,200 g", "1200 or 1.200"), ("a lot", "not a quantity"), ("2 l", "needs a unit of mass")):
+            found, _ = paste("2 tins plum tomatoes", goods=[Goods("plum-tomato", weights={"tin": typed})])
+            self.assertIn(words, str(found.goods[0].problem), typed)
+            self.assertEqual(found.goods[0].weights, ["tin"])
+
+    def test_the_weight_of_a_pack_is_asked_for(self) -> None:
+        goods = Goods("plum-tomato", "3 tin", "4.20", "Shop")
+        found, sheet = paste("1 kg plum tomatoes, canned", goods=[goods])
+        self.assertEqual(([one.weights for one in found.goods], sheet.complete), ([["tin"]], False))
+        found, sheet = paste("1 kg plum tomatoes, canned", goods=[replace(goods, weights={"tin": "400"})])
+        self.assertEqual((sheet.complete, sheet.lines[0].cost), (True, Decimal("3.5")))
+
+    def test_what_is_too_long_is_said_and_never_cut(self) -> None:
+        found, _ = paste("2 kg leeks (" + "as thin as a leaf " * 20 + ")")
+        self.assertIn("at most 200 characters", str(found.lines[0].typed.problem))
+        with self.assertRaisesRegex(BadDocument, "at most 2000 characters"):
+            paste("2 kg leeks\n\nMethod\n" + "Stir it well and stir it long, then stir it again.\n" * 50)
+
+    def test_a_new_item_that_nobody_knows(self) -> None:
+        both = [LineAnswer(line, new="Flux capacitors") for line in ("1 kg flux capacitors", "2 kg flux capacitors")]
+        found, _ = paste("1 kg flux capacitors\n2 kg flux capacitors", both)
+        self.assertEqual([item.id for item in found.items], ["flux-capacitors"])
+
+    def test_in_a_kitchen_that_knows_them_nothing_is_asked(self) -> None:
+        found, sheet = paste(
+            "Leeks today\n2 kg leeks, sliced\n500 ml cream\n2 l white chicken stock", costing=Costing(demo(), DAY)
+        )
+        self.assertEqual((found.open, found.goods, found.items, sheet.complete), (0, [], [], True))
+        self.assertEqual(found.recipe.id, "leeks-today")
+
+    def test_ids_are_nobody_elses(self) -> None:
+        self.assertEqual([id_for("Crème & co.", {"cr-me-co"}), id_for("日本", set())], ["cr-me-co-2", "new"])

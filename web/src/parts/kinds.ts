@@ -1,0 +1,26 @@
+// The kinds of goods that kitchens buy.
+
+export const KINDS = [
+  "vegetable",
+  "root",
+  "allium",
+  "fruit",
+  "herb",
+  "meat",
+  "bones",
+  "fish",
+  "dairy",
+  "pulse",
+  "can",
+  "dry goods",
+  "nut",
+  "spice",
+  "sauce",
+  "stock",
+  "fat",
+  "wine",
+  "bread",
+  "water",
+  "packaging",
+  "other",
+];

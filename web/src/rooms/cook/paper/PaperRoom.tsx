@@ -1,0 +1,203 @@
+// A recipe from paper: pasted or typed whole, every line understood or asked about, saved together or not at all.
+
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useRef } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, inWords, type PasteReply, type PasteSaved, told } from "../../../api/client";
+import { refresh, useKitchen } from "../../../api/kitchen";
+import { useCurrency } from "../../../parts/Figure";
+import { mass, money, volume } from "../../../parts/format";
+import { useKeys } from "../../../parts/keys";
+import { Panel } from "../../../parts/kit/Panel";
+import { useToast } from "../../../parts/Toasts";
+import { AskedGoodsTable } from "./AskedGoodsTable";
+import { PaperLine } from "./PaperLine";
+import { bodyOf, usePaper } from "./usePaper";
+
+const HINT = `Leek & potato soup
+
+Sweat 12 min:
+2.5 kg leeks, trimmed and sliced
+500 g onions, diced
+150 g butter
+
+Simmer 30 min:
+2.5 kg potatoes, peeled
+6 l vegetable stock`;
+
+export function PaperRoom() {
+  const paper = usePaper();
+  const paperField = useRef<HTMLTextAreaElement>(null);
+  useEffect(() => paperField.current?.focus(), []);
+  const { text, name, answers, found } = paper;
+  const kitchen = useKitchen();
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const toast = useToast();
+  const reply = text.trim() ? found.data : undefined;
+  const save = useMutation({
+    mutationFn: () =>
+      told<PasteSaved>(api.POST("/api/pasted-recipe/save", { body: bodyOf(text, name, answers) })),
+    onSuccess: async (saved) => {
+      paper.clear();
+      await refresh(client, "item", "price", "recipe", "supplier");
+      const parts = [
+        saved.items > 0 ? `${saved.items} new ${saved.items === 1 ? "item" : "items"}` : "",
+        saved.prices > 0 ? `${saved.prices} ${saved.prices === 1 ? "price" : "prices"}` : "",
+      ].filter(Boolean);
+      toast(`Put on${parts.length > 0 ? `, with ${parts.join(" and ")}` : ""}`);
+      navigate(`/cook/${saved.recipe}`);
+    },
+  });
+  const wrong = reply?.goods.some((one) => one.problem) ?? false;
+  const ready =
+    reply !== undefined &&
+    reply.open === 0 &&
+    !wrong &&
+    reply.lines.some((one) => !one.left_out) &&
+    !save.isPending;
+  useKeys({ "Ctrl+s": () => ready && save.mutate() });
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-4 mb-3">
+        <h1 className="text-xl font-semibold">A soup from paper</h1>
+        <input
+          className="cell-input font-semibold text-lg w-80"
+          aria-label="What it is called"
+          placeholder={reply?.recipe.name ?? "its name"}
+          value={name}
+          onChange={(event) => paper.setName(event.target.value)}
+        />
+        <span className="ml-auto flex gap-2">
+          <Link className="btn btn-sm" to="/cook">
+            All recipes
+          </Link>
+          <button
+            type="button"
+            className="btn btn-sm btn-primary"
+            disabled={!ready}
+            onClick={() => save.mutate()}
+          >
+            {save.isPending ? "Putting it on …" : "Put it on"} <kbd className="text-base-content">Ctrl S</kbd>
+          </button>
+        </span>
+      </div>
+      {save.isError && (
+        <p role="alert" className="text-error mb-2">
+          {inWords(save.error)}
+        </p>
+      )}
+      <div className="grid gap-3 grid-cols-1 lg:grid-cols-[minmax(18rem,24rem)_1fr] items-start">
+        <Panel label="The paper" title="As it stands on paper" look="tight">
+          <textarea
+            className="textarea w-full h-[26rem] font-[inherit] leading-snug"
+            aria-label="The recipe, line by line"
+            ref={paperField}
+            placeholder={HINT}
+            value={text}
+            onChange={(event) => paper.setText(event.target.value)}
+          />
+          <p className="quiet text-sm mt-2">
+            A line each; "For the roast:" or "Simmer 30 min" begins a pot; sentences stay as notes.
+          </p>
+        </Panel>
+        <div className="flex flex-col gap-3">
+          {found.isError && text.trim() && (
+            <p role="alert" className="text-error">
+              {inWords(found.error)}
+            </p>
+          )}
+          {!reply && !found.isError && (
+            <p className="quiet">Paste or type it on the left: nothing is saved before you say so.</p>
+          )}
+          {reply && (
+            <>
+              <Sum reply={reply} />
+              <AskedGoodsTable
+                goods={reply.goods}
+                told={answers.goods}
+                tell={paper.tell}
+                supplierOf={paper.supplierOf}
+                suppliers={kitchen.data?.suppliers ?? []}
+              />
+              <Lines reply={reply} answer={paper.answer} answered={answers.lines} />
+            </>
+          )}
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Sum({ reply }: { reply: PasteReply }) {
+  const currency = useCurrency();
+  const { batch, complete, servings } = reply.sheet;
+  const portion = servings[0];
+  const bound = complete && reply.open === 0 ? "" : "at least ";
+  return (
+    <p className="sheet p-3 flex flex-wrap gap-x-6 items-baseline" aria-live="polite">
+      <span className={reply.open > 0 ? "text-error font-semibold" : "font-semibold"}>
+        {reply.open === 0
+          ? "every line is understood"
+          : `? ${reply.open} ${reply.open === 1 ? "line waits" : "lines wait"} for an answer`}
+      </span>
+      <span>
+        {volume(batch.volume_ml)} · {mass(batch.mass_g)}
+      </span>
+      <span>
+        food cost {bound}
+        <span className="money font-semibold">{money(batch.food_cost, currency)}</span>
+      </span>
+      {portion?.food_cost && (
+        <span>
+          a bowl of 300 ml {bound}
+          <span className="money font-semibold">{money(portion.food_cost, currency)}</span>
+        </span>
+      )}
+      {!complete && reply.open === 0 && (
+        <span className="quiet">some prices or weights are not known yet</span>
+      )}
+    </p>
+  );
+}
+
+interface LinesProps {
+  reply: PasteReply;
+  answer: ReturnType<typeof usePaper>["answer"];
+  answered: ReturnType<typeof usePaper>["answers"]["lines"];
+}
+
+function Lines({ reply, answer, answered }: LinesProps) {
+  return (
+    <Panel label="As it was understood" title="As it was understood" look="tight">
+      {reply.recipe.stages.map((stage, place) => (
+        <section key={stage.id} className="mb-2" aria-label={stage.name ?? stage.id}>
+          <h3 className="font-semibold">
+            {stage.name}{" "}
+            <span className="quiet text-sm font-normal">
+              {[
+                stage.method,
+                stage.temperature_c && `${stage.temperature_c} °C`,
+                stage.minutes && `${stage.minutes} min`,
+                place > 0 && `takes all from ${reply.recipe.stages[place - 1]?.name}`,
+              ]
+                .filter(Boolean)
+                .join(" · ")}
+            </span>
+          </h3>
+          {reply.lines
+            .filter((line) => line.stage === place)
+            .map((line) => (
+              <PaperLine
+                key={line.key}
+                line={line}
+                answered={answered[line.key] !== undefined}
+                answer={(said) => answer(line.key, said)}
+              />
+            ))}
+          {stage.note && <p className="quiet text-sm whitespace-pre-line">{stage.note}</p>}
+        </section>
+      ))}
+    </Panel>
+  );
+}

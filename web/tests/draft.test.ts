@@ -1,0 +1,176 @@
+import { beforeEach, describe, expect, test } from "vitest";
+import { newLine, newRecipe } from "../src/parts/blank";
+import { tabName } from "../src/parts/tab";
+import {
+  addLine,
+  addStage,
+  changeLine,
+  type DraftState,
+  draftReducer,
+  dropDraft,
+  isChanged,
+  keepDraft,
+  keptDraft,
+  moveLine,
+  moveStageUp,
+  otherDrafts,
+  removeLine,
+  removeStage,
+  startOf,
+} from "../src/rooms/cook/draft";
+import { storage } from "./storage";
+
+const MINE = `potrel:draft:soup@${tabName()}`;
+const SOUP = newRecipe("soup", "Soup");
+const rename = (name: string) => ({
+  type: "edit" as const,
+  change: (recipe: typeof SOUP) => ({ ...recipe, name }),
+  field: "name",
+});
+const names = (state: DraftState) => [state.recipe.name, state.past.length, state.future.length];
+
+describe("a draft", () => {
+  test("typing on in one field is one step to undo", () => {
+    let state = startOf(SOUP, 3);
+    state = draftReducer(draftReducer(state, rename("Soup o")), rename("Soup of peas"));
+    expect(names(state)).toEqual(["Soup of peas", 1, 0]);
+    state = draftReducer(state, { type: "undo" });
+    expect(names(state)).toEqual(["Soup", 0, 1]);
+    expect(isChanged(state)).toBe(false);
+    expect(draftReducer(state, { type: "undo" })).toBe(state);
+    state = draftReducer(state, { type: "redo" });
+    expect(names(state)).toEqual(["Soup of peas", 1, 0]);
+    expect(draftReducer(state, { type: "redo" })).toBe(state);
+  });
+
+  test("another field is another step, and forgets what was undone", () => {
+    let state = draftReducer(startOf(SOUP, 1), rename("A"));
+    state = draftReducer(state, { type: "undo" });
+    state = draftReducer(state, { type: "edit", change: addStage });
+    expect(names(state)).toEqual(["Soup", 1, 0]);
+    expect(draftReducer(state, { type: "edit", change: (recipe) => recipe })).toBe(state);
+  });
+
+  test("what is typed while a save is under way stays a change over it", () => {
+    const sent = draftReducer(startOf(SOUP, 1), rename("Sent"));
+    const typed = draftReducer(sent, rename("Sent and more"));
+    const saved = draftReducer(typed, { type: "saved", recipe: sent.recipe, revision: 2 });
+    expect([saved.recipe.name, saved.base.name, saved.revision, isChanged(saved)]).toEqual([
+      "Sent and more",
+      "Sent",
+      2,
+      true,
+    ]);
+  });
+
+  test("theirs is taken with a way back; mine goes on over theirs", () => {
+    const mine = draftReducer(startOf(SOUP, 1), rename("Mine"));
+    const theirs = { ...SOUP, name: "Theirs" };
+    const taken = draftReducer(mine, { type: "take", recipe: theirs, revision: 2 });
+    expect(draftReducer(taken, { type: "undo" }).recipe.name).toBe("Mine");
+    const over = draftReducer(mine, { type: "rebase", base: theirs, revision: 2 });
+    expect([over.recipe.name, over.revision, isChanged(over)]).toEqual(["Mine", 2, true]);
+  });
+});
+
+describe("stages and lines", () => {
+  const three = addStage(addStage(SOUP));
+
+  test("a new stage takes all of the last", () => {
+    expect(three.stages.map((one) => one.id)).toEqual(["pot", "stage-2", "stage-3"]);
+    expect(three.stages[2]?.from).toEqual([{ stage: "stage-2", share: "1" }]);
+  });
+
+  test("what took from a stage that goes takes from where that took", () => {
+    const two = removeStage(1)(three);
+    expect(two.stages.map((one) => [one.id, one.from])).toEqual([
+      ["pot", []],
+      ["stage-3", [{ stage: "pot", share: "1" }]],
+    ]);
+    expect(removeStage(9)(three)).toBe(three);
+  });
+
+  test("a stage that moves up takes its place in the run of the pot", () => {
+    const moved = moveStageUp(2)(three);
+    expect(moved.stages.map((one) => [one.id, one.from[0]?.stage])).toEqual([
+      ["pot", undefined],
+      ["stage-3", "pot"],
+      ["stage-2", "stage-3"],
+    ]);
+    expect(moveStageUp(0)(three)).toBe(three);
+  });
+
+  test("lines are added, changed, moved and taken off", () => {
+    const both = addLine(
+      0,
+      newLine("2 kg", { item: "leek" }),
+    )(addLine(0, newLine("1 l", { item: "water" }))(SOUP));
+    const items = (recipe: typeof SOUP) =>
+      recipe.stages[0]?.lines.map((line) => `${line.quantity} ${line.item}`);
+    expect(items(both)).toEqual(["1 l water", "2 kg leek"]);
+    expect(items(moveLine(0, 1, -1)(both))).toEqual(["2 kg leek", "1 l water"]);
+    expect(items(moveLine(0, 0, -1)(both))).toEqual(items(both));
+    expect(items(changeLine(0, 0, { quantity: "3 l" })(both))).toEqual(["3 l water", "2 kg leek"]);
+    expect(items(removeLine(0, 0)(both))).toEqual(["2 kg leek"]);
+  });
+});
+
+describe("a draft that is kept", () => {
+  beforeEach(() => storage.clear());
+  const typed = draftReducer(startOf(SOUP, 4), rename("Half typed"));
+
+  test("comes back after a reload, and goes when nothing is changed any more", () => {
+    keepDraft(typed);
+    const kept = keptDraft("soup");
+    expect([kept?.recipe.name, kept?.base.name, kept?.revision, kept?.past.length]).toEqual([
+      "Half typed",
+      "Soup",
+      4,
+      1,
+    ]);
+    keepDraft(startOf(SOUP, 4));
+    expect(keptDraft("soup")).toBeNull();
+  });
+
+  test("carries the version of its form, and one from before there were versions is read", () => {
+    keepDraft(typed);
+    expect(JSON.parse(storage.getItem(MINE) ?? "").version).toBe(1);
+    const { recipe, base, revision } = typed;
+    storage.setItem(MINE, JSON.stringify({ recipe, base, revision }));
+    expect(keptDraft("soup")?.recipe.name).toBe("Half typed");
+  });
+
+  test("is this tab's own: those of others, and one of before there were tabs, are told apart", () => {
+    keepDraft(typed);
+    const { recipe, base, revision } = typed;
+    storage.setItem("potrel:draft:soup", JSON.stringify({ recipe, base, revision }));
+    storage.setItem(
+      "potrel:draft:soup@other",
+      JSON.stringify({ version: 1, value: { recipe, base, revision } }),
+    );
+    storage.setItem(
+      "potrel:draft:soup-2@other",
+      JSON.stringify({ version: 1, value: { recipe, base, revision } }),
+    );
+    expect(otherDrafts("soup").map(([name]) => name)).toEqual(["soup", "soup@other"]);
+    dropDraft("soup@other");
+    expect(otherDrafts("soup").map(([name]) => name)).toEqual(["soup"]);
+    expect(keptDraft("soup")?.recipe.name).toBe("Half typed");
+  });
+
+  test("is put aside, not thrown away, where it cannot be read", () => {
+    const broken = [
+      "{",
+      "null",
+      JSON.stringify({ version: 1, value: { recipe: { id: "soup" }, base: SOUP, revision: 1 } }),
+      JSON.stringify({ version: 1, value: { recipe: { ...SOUP, stages: [{}] }, base: SOUP, revision: 1 } }),
+      JSON.stringify({ version: 2, value: { recipe: SOUP, base: SOUP, revision: 1 } }),
+    ];
+    for (const text of broken) {
+      storage.setItem(MINE, text);
+      expect(keptDraft("soup"), text).toBeNull();
+      expect(storage.getItem(MINE.replace("potrel:draft", "potrel:aside:draft"))).toBe(text);
+      expect(storage.getItem(MINE)).toBeNull();
+    }
+  });
+});
