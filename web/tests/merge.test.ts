@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { newLine, newRecipe } from "../src/parts/blank";
+import { newLine, newRecipe, newStage } from "../src/parts/blank";
 import { addLine, changeLine, changeServing, changeStage, removeLine } from "../src/rooms/cook/draft";
 import { threeWay } from "../src/rooms/cook/merge";
 
@@ -51,11 +51,14 @@ test("stages and servings by their parts", () => {
 test("what both added under one name is mine, and theirs is told", () => {
   const add = (quantity: string, minutes: string) => (recipe: typeof BASE) => ({
     ...addLine(0, line("bay", quantity))(recipe),
-    stages: [...addLine(0, line("bay", quantity))(recipe).stages, { ...newStage("finish", "Finish"), minutes }],
+    stages: [
+      ...addLine(0, line("bay", quantity))(recipe).stages,
+      { ...newStage("finish", undefined), minutes },
+    ],
   });
   const { recipe, both } = threeWay(BASE, add("2 leaf", "5")(BASE), add("4 leaf", "10")(BASE));
   expect([lines(recipe)?.at(-1), recipe.stages[1]?.minutes]).toEqual(["2 leaf bay", "5"]);
-  expect(both).toEqual(["pot: 4 leaf bay", "Finish: minutes"]);
+  expect(both).toEqual(["pot: 4 leaf bay", "finish: minutes"]);
   const alike = threeWay(BASE, add("2 leaf", "5")(BASE), add("2 leaf", "5")(BASE));
   expect([alike.both, alike.taken]).toEqual([[], []]);
 });
