@@ -116,9 +116,13 @@ class BrowserTest(DatabaseTest):
     def axe(self, *rules: str) -> list[str]:
         """What the accessibility checker finds wrong with the page as it is, by some of its rules or by all."""
         # In the middle of a fading, colours are not what they will be.
-        self.page.wait_for_function("() => !document.getAnimations().some((one) => one.timeline === document.timeline && one.playState === 'running')")
+        self.page.wait_for_function(
+            "() => !document.getAnimations().some((one) => one.timeline === document.timeline && one.playState === 'running')"
+        )
         self.page.evaluate(Path(AXE).read_text())
         found: Any = self.page.evaluate(
             "(rules) => axe.run({resultTypes: ['violations'], ...(rules.length ? {runOnly: rules} : {})})", list(rules)
         )
-        return [f"{one['id']}: {node['target']} {node['failureSummary']}" for one in found["violations"] for node in one["nodes"]]
+        return [
+            f"{one['id']}: {node['target']} {node['failureSummary']}" for one in found["violations"] for node in one["nodes"]
+        ]

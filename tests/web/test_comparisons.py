@@ -43,7 +43,9 @@ class Kept(BrowserTest):
     def test_who_has_left_is_not_called_back_when_it_is_kept(self) -> None:
         page = self.page
         held: list[Route] = []
-        page.route("**/api/comparisons", lambda route: held.append(route) if route.request.method == "PUT" else route.continue_())
+        page.route(
+            "**/api/comparisons", lambda route: held.append(route) if route.request.method == "PUT" else route.continue_()
+        )
         self.go("/buy/compare?unit=kg&form=carrot:peeled")
         page.get_by_label("keep it as").fill("Carrots")
         page.keyboard.press("Enter")

@@ -30,7 +30,8 @@ Finish:
 PRICES = [
     ("Butter, unsalted", "5 kg", "41", "Dairy"), ("Leeks", "5 kg", "9,60", "Farm"), ("Onions", "10 kg", "8,50", ""),
     ("Garlic", "1 kg", "7", ""), ("Potatoes, floury", "25 kg", "18", ""), ("Celery", "5 kg", "9", ""),
-    ("Bay leaves", "50 g", "3,20", ""), ("Water", "1 l", "0", ""), ("White pepper", "1 kg", "22", ""), ("Cream 35%", "6 x 1 l", "27,90", "Dairy"),
+    ("Bay leaves", "50 g", "3,20", ""), ("Water", "1 l", "0", ""), ("White pepper", "1 kg", "22", ""),
+    ("Cream 35%", "6 x 1 l", "27,90", "Dairy"),
     ("Salt", "10 kg", "4", ""), ("Parsley", "10 bunch", "6", "Farm"),
 ]  # fmt: skip
 # Seconds a key, a pointing with its click, a dialog to be found one's way in: Card, Moran and Newell (1980), the

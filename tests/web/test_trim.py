@@ -301,6 +301,7 @@ class YieldBook(BrowserTest):
         expect(line).to_contain_text("left over elsewhere")
         expect(line).to_contain_text("0.15")
 
+
 class Practising(BrowserTest):
     def test_by_keyboard_wrong_then_right(self) -> None:
         page = self.page

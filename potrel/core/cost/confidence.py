@@ -59,6 +59,8 @@ def yields_of(recipe: Recipe, below: Callable[[str], frozenset[YieldUsed]], view
             _collect(line, stage.method, found, below, view)
     for serving in recipe.servings:
         for _, line in serving.extras:
+            if recipe.keeps(line):
+                continue  # It rests on what the pot rests on.
             _collect(line, None, found, below, view)
     return frozenset(found)
 

@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from collections.abc import Set as AbstractSet
+from types import MappingProxyType
 from typing import NamedTuple
 
 from potrel.core.cost.confidence import NOTHING_KNOWN, Confidence, YieldUsed, confidence_of, yields_of
 from potrel.core.cost.portion import Portion, costed, portion_of, seasoned
+from potrel.core.cost.portioning import handed_out
 from potrel.core.errors import Problem, problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ZERO
@@ -114,11 +116,12 @@ Below = Callable[[str], CostedRecipe]
 def cost_recipe(recipe: Recipe, below: Below, view: DayView) -> CostedRecipe:
     """Cost a recipe; `below` gives those that it uses."""
     balance = balance_of(recipe, view)
-    sub = _sub(below)
-    needs = needs_of(balance, sub, view)
     taken: Mapping[str, Taken] = {}
+    sub, given = _sub(below), handed_out(balance, view)
+    needs = needs_of(balance, sub, view, given)
     if any(here.taken_out for here in balance.stages):
-        taken = flow_of(balance, sub, view).taken_by_name(balance, view)
+        taken = flow_of(balance, sub, view, given).taken_by_name(balance, view)
+        sub = _sub(below, recipe.id, taken)
     yields = yields_of(recipe, lambda part: below(part).yields, view)
     portions = tuple(portion_of(serving, balance, needs, sub, view) for serving in recipe.servings)
     return _priced(CostedRecipe(recipe, balance, needs, taken, yields, portions), below, view)
@@ -138,8 +141,9 @@ def repriced(one: CostedRecipe, shift: PriceShift, below: Below, view: DayView) 
 def _costed(one: CostedRecipe, cost: Number, at_old_prices: Number, below: Below, view: DayView) -> CostedRecipe:
     problems = tuple(_problems(one, below, view))
     batch = seasoned(cost, view.allowance(one.recipe))
+    parts = _with_itself(one, below)
     portions = tuple(
-        costed(portion, batch, [_beside(extra, below, view) for _, extra in portion.extras], not problems, view)
+        costed(portion, batch, [_beside(extra, parts, view) for _, extra in portion.extras], not problems, view)
         for portion in one.portions
     )
     confidence = confidence_of(one.yields, cost + one.needs.credit_value, at_old_prices)
@@ -148,13 +152,22 @@ def _costed(one: CostedRecipe, cost: Number, at_old_prices: Number, below: Below
     )  # fmt: skip
 
 
+def _with_itself(one: CostedRecipe, below: Below) -> Below:
+    """Costed recipes of what is beside a portion: of the pot itself something may be kept for its garnish."""
+    return lambda recipe_id: one if recipe_id == one.recipe.id else below(recipe_id)
+
+
 def flow(one: CostedRecipe, below: Below, view: DayView) -> Flow:
     """The needs of a recipe stage by stage."""
-    return flow_of(one.balance, _sub(below), view)
+    return flow_of(one.balance, _sub(below), view, handed_out(one.balance, view))
 
 
-def _sub(below: Below) -> Callable[[str, str | None], Taken]:
+def _sub(below: Below, own: str = "", kept: Mapping[str, Taken] = MappingProxyType({})) -> Callable[[str, str | None], Taken]:
+    """What a recipe gives as a line; of the `own` one only what was `kept` of it."""
+
     def of(recipe_id: str, byproduct: str | None) -> Taken:
+        if recipe_id == own:
+            return kept[byproduct or ""]
         part = below(recipe_id)
         return Taken(part.needs, part.mass) if byproduct is None else part.taken[byproduct]
 
@@ -208,7 +221,7 @@ def _problems(one: CostedRecipe, below: Below, view: DayView) -> Iterator[Proble
         for _, extra in portion.extras:
             if isinstance(extra, Problem):
                 yield extra
-            else:
+            elif extra.recipe != one.recipe.id:
                 yield from _line_problems(extra, None, below, view)
 
 

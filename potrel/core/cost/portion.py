@@ -6,28 +6,24 @@ from collections.abc import Sequence
 from decimal import Decimal
 from functools import cache
 
+from potrel.core.cost.portioning import beside, given, how_many, kept_masses, size_of
 from potrel.core.cost.pricing import needs_labour, net_price
 from potrel.core.cost.pricing.card import contribution, gross_price, kept_of, share_of
 from potrel.core.errors import Problem, Warning, warning
 from potrel.core.frozen import dataclass
+from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.servings import Pricing, Serving
-from potrel.core.numbers.arithmetic import Number, surely, total
+from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.formula import Many, formula
-from potrel.core.numbers.rounding import floor
+from potrel.core.numbers.rounding import exceeds, floor, half_even
 from potrel.core.pot.balance import Balance
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.line_mass import LineMass, line_mass
+from potrel.core.pot.line_mass import LineMass
 from potrel.core.pot.needs import Gathered, Needs, Sub
 from potrel.core.sentences import say
 
 # Common practice, no source: less than a taster, or more than a large bowl of stew, is odd.
 _USUAL_ML = (Decimal(100), Decimal(600))
-
-
-@formula("batch yield * (1 - serving loss) / size")
-def portions_of(batch_yield: Number, serving_loss: Number, size: Number) -> Number:
-    """How many portions a batch gives, exactly."""
-    return batch_yield * (1 - serving_loss) / size
 
 
 @formula("food cost of the batch / portions + sum of served with it")
@@ -100,15 +96,9 @@ class Portion:
 def portion_of(serving: Serving, balance: Balance, needs: Needs, sub: Sub, view: DayView) -> Portion:
     """A serving of a recipe, portioned: all of it that does not hang on prices."""
     recipe = balance.recipe
-    size = view.ask("size", recipe.id, serving.id, view.bulk_grams(serving.size, recipe.density))
-    loss = view.ask("setting", "serving_loss", "", view.settings.serving_loss)
-    portions: Number | None = portions_of(balance.mass, loss, size) if balance.yield_known else None
-    if portions is not None and not surely(portions > 0):
-        portions = None
-    extras = tuple(
-        (role, line_mass(line, line.id or f"{role}-{place}", f"{recipe.id}/{serving.id}", None, view))
-        for place, (role, line) in enumerate(serving.extras, 1)
-    )
+    size, portions = size_of(serving, recipe, view), how_many(serving, balance, view)
+    kept = kept_masses(balance)
+    extras = tuple((role, given(line, kept, portions, recipe)) for role, line in beside(serving, recipe, view))
     gathered = Gathered(view)
     for _, extra in extras:
         if isinstance(extra, LineMass):
@@ -181,14 +171,20 @@ def _by_target(target: Decimal) -> Pricing:
     return Pricing("food_cost_share", share=target)
 
 
-def serving_warnings(portion: Portion, density: Decimal) -> list[Warning]:
+def serving_warnings(portion: Portion, recipe: Recipe) -> list[Warning]:
     """Warnings where a portion is smaller or larger than kitchens serve, or lacks a rate that its price rests on."""
     serving, (low, high) = portion.serving, _USUAL_ML
     found: list[Warning] = []
-    if not low <= portion.size_g / density <= high:
+    if not low <= portion.size_g / recipe.density <= high:
         english = "{serving} of {size} is outside the usual {low} to {high} ml of a portion"
         said = say("unusual_size", english, serving=serving.name, size=serving.size, low=low, high=high)
         found.append(warning(said, serving=serving.id))
+    for line in (extra for _, extra in portion.extras if isinstance(extra, LineMass) and extra.line is not None):
+        asked = line.line.quantity if line.line is not None and line.recipe == recipe.id else None
+        if asked is not None and exceeds(asked.grams(), line.ep):
+            english = "{name}: {asked} are asked for a portion, but only {grams} g are kept for each: keep more of it back"
+            said = say("garnish_short", english, name=line.byproduct, asked=asked, grams=half_even(line.ep, 1))
+            found.append(warning(said, serving=serving.id))
     if serving.pricing is not None and needs_labour(serving.pricing) and portion.labour_cost is None:
         english = "{serving} is priced by its labour too, but the kitchen has no labour rate: set one"
         found.append(warning(say("no_labour_rate", english, serving=serving.name), serving=serving.id))

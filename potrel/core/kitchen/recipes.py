@@ -98,7 +98,10 @@ KEEP = Change()
 
 @dataclass(frozen=True, slots=True)
 class TakeOut(Keyed):
-    """Something strained, skimmed or picked out: a given mass, or the spent remains of named lines."""
+    """Something strained, skimmed or picked out: a given mass, or the spent remains of named lines.
+
+    It is kept for garnish where a serving of its own recipe has it: that serving bears what it costs.
+    """
 
     name: Name
     mass: Mass | None = None
@@ -175,6 +178,27 @@ class Recipe(Keyed):
             message = say("no_measured_yield", 'there is no "measured_yield" to use')
             raise BadDocument("use_measured_yield", message)
         self._check_inflows()
+        self._check_kept()
+
+    def _check_kept(self) -> None:
+        kept = self.kept_for_garnish
+        for out in self.take_outs():
+            if out.name in kept and out.value_per_kg != 0:
+                english = '"{name}" is kept for this pot\'s garnish, which bears its cost: leave what a kilo is worth at 0'
+                raise BadDocument("", say("kept_has_no_value", english, name=out.name))
+        for serving in self.servings:
+            had = [line.byproduct for _, line in serving.extras if self.keeps(line)]
+            refuse_twice(f"garnish kept for {serving.name}:", (name for name in had if name))
+
+    def keeps(self, line: Line) -> bool:
+        """Whether a line of a serving is what was kept back of this very pot."""
+        return line.byproduct is not None and line.recipe == self.id
+
+    @property
+    def kept_for_garnish(self) -> frozenset[str]:
+        """The names of what is taken out and goes onto portions of this very pot."""
+        every = (line for serving in self.servings for _, line in serving.extras)
+        return frozenset(line.byproduct for line in every if line.byproduct is not None and self.keeps(line))
 
     def _check_inflows(self) -> None:
         taken: dict[str, Decimal] = {}
@@ -219,16 +243,24 @@ class Recipe(Keyed):
             for _, line in serving.extras:
                 yield line
 
-    def named(self) -> Iterator[Line | TopUpWith]:
-        """All that names an item or a recipe: the lines of the stages, what they are topped up with, what is served beside."""
-        yield from self.all_lines()
+    def in_the_pot(self) -> Iterator[Line | TopUpWith]:
+        """All that goes into the stages: their lines, and what they are topped up with."""
         for stage in self.stages:
+            yield from stage.lines
             if stage.change.with_ is not None:
                 yield stage.change.with_
 
+    def named(self) -> Iterator[Line | TopUpWith]:
+        """All that names an item or a recipe: what goes into the pot, and what is served beside it."""
+        yield from self.in_the_pot()
+        for serving in self.servings:
+            for _, line in serving.extras:
+                yield line
+
     def uses(self) -> frozenset[str]:
-        """The ids of the recipes that this one contains."""
-        return frozenset(one.recipe for one in self.named() if one.recipe is not None)
+        """The ids of the recipes that this one contains. What it keeps for its own garnish makes it no part of itself."""
+        beside = (line for serving in self.servings for _, line in serving.extras if not self.keeps(line))
+        return frozenset(one.recipe for one in (*self.in_the_pot(), *beside) if one.recipe is not None)
 
     def uses_items(self) -> frozenset[str]:
         """The ids of the items that its own lines name."""

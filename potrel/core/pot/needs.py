@@ -10,12 +10,14 @@ from collections.abc import Callable, Mapping
 from collections.abc import Set as AbstractSet
 from dataclasses import field
 from decimal import Decimal
+from types import MappingProxyType
 from typing import NamedTuple, TypeVar
 
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.settings import ByproductMethod
-from potrel.core.numbers.arithmetic import Number, surely, total
-from potrel.core.pot.balance import Balance, StageMass, TakenOut
+from potrel.core.numbers.arithmetic import Number, larger, smaller, surely, total
+from potrel.core.numbers.formula import Many, formula
+from potrel.core.pot.balance import Balance, StageMass, TakenOut, reach
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.trim.byproducts import SHARING, borne_shares
@@ -74,6 +76,10 @@ class Taken(NamedTuple):
     needs: Needs
     mass: Number
 
+
+# Of what is kept for the garnish of its own portions, by its name: the share that they get. They bear what that cost.
+HandedOut = Mapping[str, Number]
+NOTHING: HandedOut = MappingProxyType({})
 
 # Gives a recipe's needs and batch mass, or those of what is taken out of it by a name; a mass of 0 where it is not known.
 Sub = Callable[[str, str | None], Taken]
@@ -162,6 +168,13 @@ class Gathered:
             _add(self.carried, item, mass * (1 - share))
         self.credits = {key: mass * share for key, mass in self.credits.items()}
 
+    def hand_out(self, part: Needs, share: Number) -> None:
+        """Bear a share of another's cost no more: portions that are garnished with it do."""
+        for item, mass in part.borne.items():
+            _add(self.carried, item, mass * share)
+        for key, mass in part.credits.items():
+            _add(self.credits, key, -mass * share)
+
     def part(self, share: Number) -> Gathered:
         """A by-product that bears a share of this cost: nothing of it is bought, but what it comes from stays named."""
         part = Gathered(self.view)
@@ -188,11 +201,11 @@ def stage_shares(here: StageMass, method: ByproductMethod, view: DayView) -> lis
     return borne_shares(method, (here.mass_out, here.stage.value_per_kg), others, view.number)
 
 
-def needs_of(balance: Balance, sub: Sub, view: DayView) -> Needs:
+def needs_of(balance: Balance, sub: Sub, view: DayView, handed_out: HandedOut = NOTHING) -> Needs:
     """The needs of one batch, given its mass balance, and the needs and masses [g] of the recipes it uses."""
     method = view.settings.byproduct_method
-    if method in SHARING and any(valued(here) for here in balance.stages):
-        return flow_of(balance, sub, view).batch
+    if handed_out or (method in SHARING and any(valued(here) for here in balance.stages)):
+        return flow_of(balance, sub, view, handed_out).batch
     # Where no cost is shared, it does not matter by which way it reaches the batch.
     needs = Gathered(view)
     for line in balance.lines:
@@ -235,7 +248,7 @@ class Flow:
         return found
 
 
-def flow_of(balance: Balance, sub: Sub, view: DayView) -> Flow:
+def flow_of(balance: Balance, sub: Sub, view: DayView, handed_out: HandedOut = NOTHING) -> Flow:
     """The needs of one batch, stage by stage, with those of what is taken out of it.
 
     The cost of a share that no stage takes stays with the batch, so the last stage passes it on.
@@ -250,7 +263,13 @@ def flow_of(balance: Balance, sub: Sub, view: DayView) -> Flow:
         for inflow in here.stage.from_:
             needs.add(passed[inflow.stage], view.number(inflow.share))
         needs.add_time(here, balance.recipe.id)
-        taken[here.stage.id] = _take_out(needs, here, view, balance.recipe.id)
+        kept = {
+            place: _kept(needs, out, here, balance, sub, view)
+            for place, out in enumerate(here.taken_out) if out.take_out.name in handed_out
+        }  # fmt: skip
+        for place, part in kept.items():
+            needs.hand_out(part, handed_out[here.taken_out[place].take_out.name])
+        taken[here.stage.id] = _take_out(needs, here, kept, view, balance.recipe.id)
         if here is balance.stages[-1]:
             for earlier in balance.stages[:-1]:
                 if earlier.left_over != 0:
@@ -259,8 +278,44 @@ def flow_of(balance: Balance, sub: Sub, view: DayView) -> Flow:
     return Flow(passed, taken, whole)
 
 
-def _take_out(needs: Gathered, here: StageMass, view: DayView, recipe_id: str) -> tuple[Needs, ...]:
-    """Take a stage's by-products off its needs; what each of them bears."""
+@formula("the smaller of (1, kept / sum of weights)")
+def share_kept(kept: Number, weights: Many) -> Number:
+    """What share of the cost of some lines, or of a stage, goes with what is kept of it: cost follows the mass."""
+    return smaller(kept * 0 + 1, kept / total(weights))
+
+
+# A line (None: the stage as a whole), the share of it that came to a stage, and its mass [g] there with the juice and the fat
+# that it gave to the pot.
+Weight = tuple[LineMass | None, Number, Number]
+
+
+def kept_weights(out: TakenOut, here: StageMass, balance: Balance, view: DayView) -> list[Weight]:
+    """What something kept is a part of: the lines it is made of, else the stage as a whole."""
+    if out.take_out.mass is not None:
+        return [(None, view.one, here.changed)]
+    shares = reach(balance.recipe.stages, here.stage, view)
+    lines = [line for line in balance.lines if line.id in out.take_out.of and line.stage in shares]
+    return [(line, shares[line.stage], larger(line.own, line.put) * shares[line.stage]) for line in lines]
+
+
+def _kept(needs: Gathered, out: TakenOut, here: StageMass, balance: Balance, sub: Sub, view: DayView) -> Needs:
+    """The needs whose cost goes with what is kept for garnish: its part of those of its lines, else of the stage."""
+    weights = kept_weights(out, here, balance, view)
+    if not surely(total(weight for _, _, weight in weights) > 0):
+        return Gathered(view).needs()
+    source = Gathered(view)
+    for line, share, _ in weights:
+        if line is None:
+            source = needs
+        else:
+            one = Gathered(view)
+            one.add_line(line, sub)
+            source.add(one.needs(), share)
+    return source.part(share_kept(out.mass, [weight for _, _, weight in weights])).needs()
+
+
+def _take_out(needs: Gathered, here: StageMass, kept: Mapping[int, Needs], view: DayView, recipe_id: str) -> tuple[Needs, ...]:
+    """Take a stage's by-products off its needs; what each of them bears. What is `kept` bears what it is made of."""
     method = view.settings.byproduct_method
     # What disposal costs comes first: it is part of a joint cost.
     _credit(needs, here, method, recipe_id)
@@ -268,8 +323,11 @@ def _take_out(needs: Gathered, here: StageMass, view: DayView, recipe_id: str) -
     shares = stage_shares(here, method, view) or [view.zero] * (1 + len(worth_something))
     of_each = iter(shares[1:])
     parts: list[Needs] = []
-    for out in here.taken_out:
+    for place, out in enumerate(here.taken_out):
         value = out.take_out.value_per_kg
+        if place in kept:
+            parts.append(kept[place])
+            continue
         part = needs.part(next(of_each) if value > 0 else view.zero)
         if value < 0 or method == "credit":
             part.credits = {CreditKey(recipe_id, out.take_out.name, value): -out.mass} if value != 0 else {}

@@ -95,7 +95,10 @@ class SheetBatch:
 
 @dataclass(frozen=True, slots=True)
 class SheetExtra:
-    """A line costed per portion: garnish, accompaniment or packaging."""
+    """A line costed per portion: garnish, accompaniment or packaging.
+
+    `kept_g` is how much of it was kept of this very pot for each portion [g]; None for what was not.
+    """
 
     role: str
     id: str
@@ -105,6 +108,7 @@ class SheetExtra:
     ap_g: Computed | None
     ep_g: Computed | None
     cost: Computed | None
+    kept_g: Computed | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -159,7 +163,7 @@ def sheet_of(costing: Costing, recipe_id: str) -> CostSheet:
     stages = StageFigures(costing, one)
     warnings = [*one.balance.warnings, *_instead(one, view)]
     for portion in one.portions:
-        warnings += serving_warnings(portion, one.recipe.density)
+        warnings += serving_warnings(portion, one.recipe)
     return CostSheet(
         recipe=recipe_id,
         name=one.recipe.name,
@@ -283,4 +287,5 @@ def _extra(figures: ServingFigures, role: str, line: LineMass | Problem) -> Shee
     name = figures.view.name_of(line.item) if isinstance(line, Problem) else named(line, figures.view)
     recipe = None if isinstance(line, Problem) else line.recipe
     ap, ep, cost = (_value(figures.of([line_id, which])) for which in ("ap_g", "ep_g", "cost"))
-    return SheetExtra(role, line_id, line.item, recipe, name, ap, ep, cost)
+    kept = None if isinstance(line, Problem) else figures.kept_for_each(line)
+    return SheetExtra(role, line_id, line.item, recipe, name, ap, ep, cost, kept)

@@ -283,8 +283,9 @@ class LineFigures:
             needs, mass = part.taken[line.byproduct] if known else (part.needs, part.mass)
             kilos = in_kilos(self.mass("ep_g", "mass", line.ep))
             out = _only_take_out(part, line.byproduct)
+            figure = "whole" if line.byproduct in part.recipe.kept_for_garnish else "value"
             cost = Input(f"what all of it bears in {name}", needs.cost(self.view.prices()), "money", f"recipe {name}",
-                         out and f"{out}_value", recipe_id)  # fmt: skip
+                         out and f"{out}_{figure}", recipe_id)  # fmt: skip
             whole = Input(
                 f"all of it that {name} gives", mass / 1000, "kg", f"recipe {name}", out and f"{out}_mass_g", recipe_id
             )

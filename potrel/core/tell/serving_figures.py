@@ -8,12 +8,14 @@ from decimal import Decimal
 from potrel.core.cost.costed_recipe import CostedRecipe, bears_price, priced_mass
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.drift import drift_of, drifted_by, moved_by
-from potrel.core.cost.portion import Portion, cost_of_energy, cost_of_time, food_cost_of, portions_of, seasoned
+from potrel.core.cost.portion import Portion, cost_of_energy, cost_of_time, food_cost_of, seasoned
+from potrel.core.cost.portioning import given_of, kept_masses, portions_of
 from potrel.core.cost.pricing import TERMS, needs_labour, school
 from potrel.core.cost.pricing.card import contribution, food_cost_share, kept_of, to_a_step, to_an_ending, with_tax
 from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import plain
+from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.servings import Pricing
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.formula import Many, formula
@@ -86,11 +88,28 @@ class ServingFigures:
     def _extra(self, line_id: str, name: str) -> Figure | None:
         for _, line in self.portion.extras:
             if isinstance(line, LineMass) and line.id == line_id:
+                if name == "ep_g" and line.line is not None and self.one.recipe.keeps(line.line):
+                    return self._given(line, line.line)
                 return LineFigures(self.costing, self.one, line, self.path(line_id), None).of(name)
             if isinstance(line, Problem) and line.line == line_id:
                 place = Place(self.one.recipe.id, self.path(f"{line_id}/{name}"), "not known yet")
                 return unknown(place, "money" if name == "cost" else "g", line.message)
         return None
+
+    def kept_for_each(self, line: LineMass) -> Number | None:
+        """How much [g] was kept of this pot for each portion; None for what was not, or where it is not known."""
+        kept, portions = kept_masses(self.one.balance), self.portion.portions
+        own = line.recipe == self.one.recipe.id and line.byproduct in kept
+        return kept[line.byproduct or ""] / portions if own and portions is not None else None
+
+    def _given(self, line: LineMass, typed: Line) -> Figure:
+        """What a portion gets of what is kept of this pot."""
+        place = self.place(f"{line.id}/ep_g", f"{line.byproduct}, for a portion")
+        asked = Input("asked for", typed.quantity.grams(), "g", f'"{typed.quantity}", typed')
+        if self.portion.portions is None:
+            return reckoned(as_stated, place, "g", what_is_stated=asked)
+        kept = Input("kept of the pot", kept_masses(self.one.balance)[line.byproduct or ""], "g", "what is taken out for it")
+        return reckoned(given_of, place, "g", asked_for=asked, kept=kept, portions=self._portions())
 
     def _beside(self) -> list[Input]:
         found = []

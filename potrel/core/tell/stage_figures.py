@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from decimal import Decimal
 from functools import cached_property
 
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
+from potrel.core.cost.portioning import handed_out
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE
 from potrel.core.numbers.arithmetic import Number, total
@@ -16,7 +17,7 @@ from potrel.core.pot import changes
 from potrel.core.pot.balance import StageMass, reach
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import TOP_UP
-from potrel.core.pot.needs import Flow, valued
+from potrel.core.pot.needs import Flow, kept_weights, share_kept, valued
 from potrel.core.tell.figures import TYPED, Figure, Input, Place, as_stated, in_kilos, nothing, percent, reckoned
 from potrel.core.tell.line_figures import LineFigures, named
 from potrel.core.trim.byproducts import worth
@@ -45,6 +46,18 @@ def part_of_the_joint_cost(lines: Many, handed_on: Many, disposal: Many, weight:
     return (total(lines) + total(handed_on) + total(disposal)) * weight / total(weights)
 
 
+@formula("what all of it costs * share that portions get")
+def borne_by_portions(what_all_of_it_costs: Number, share_that_portions_get: Number) -> Number:
+    """What the portions bear that are garnished with what was kept of the pot [money]."""
+    return what_all_of_it_costs * share_that_portions_get
+
+
+@formula("(sum of lines + sum of handed on) * the smaller of (1, kept / sum of weights)")
+def cost_of_kept(lines: Many, handed_on: Many, kept: Number, weights: Many) -> Number:
+    """What is kept for garnish costs [money]: the cost of what it is made of, by its mass."""
+    return (total(lines) + total(handed_on)) * share_kept(kept, weights)
+
+
 @dataclass
 class StageFigures:
     """The figures of the stages of one recipe."""
@@ -60,6 +73,11 @@ class StageFigures:
     def flow(self) -> Flow:
         """The money on its way through the stages."""
         return self.costing.flow(self.one.recipe.id)
+
+    @cached_property
+    def handed_out(self) -> Mapping[str, Number]:
+        """The share of what is kept for garnish that goes onto portions, by its name."""
+        return handed_out(self.one.balance, self.view)
 
     @cached_property
     def by_id(self) -> dict[str, StageMass]:
@@ -88,8 +106,9 @@ class StageFigures:
             return made(self, here)
         if name.startswith("taken_"):
             number, _, kind = name.removeprefix("taken_").partition("_")
-            if number.isdecimal() and 1 <= int(number) <= len(here.taken_out) and kind in ("mass_g", "value"):
-                return self._taken_mass(here, int(number)) if kind == "mass_g" else self._taken_value(here, int(number))
+            told = _TAKEN.get(kind)
+            if told is not None and number.isdecimal() and 1 <= int(number) <= len(here.taken_out):
+                return told(self, here, int(number))
         return None
 
     def place(self, here: StageMass, name: str, words: str) -> Place:
@@ -265,11 +284,54 @@ class StageFigures:
             lines=self._line_costs(here), handed_on=self._handed_costs(here), left_over=self._left_costs(here), taken_out=taken,
         )  # fmt: skip
 
-    def _taken_cost(self, here: StageMass, number: int) -> Number:
+    def _taken_whole(self, here: StageMass, number: int) -> Number:
         return self.flow.taken[here.stage.id][number - 1].cost(self.view.prices())
+
+    def _taken_cost(self, here: StageMass, number: int) -> Number:
+        share = self.handed_out.get(here.taken_out[number - 1].take_out.name)
+        whole = self._taken_whole(here, number)
+        return whole if share is None else whole * share
+
+    def _handed_out(self, here: StageMass, number: int) -> Figure | None:
+        """What the portions bear that get what was kept for garnish."""
+        name = here.taken_out[number - 1].take_out.name
+        if name not in self.handed_out:
+            return None
+        whole = Input("what all of it costs", self._taken_whole(here, number), "money", "what it is made of",
+                      f"stage/{here.stage.id}/taken_{number}_whole")  # fmt: skip
+        share = Input("share that portions get", self.handed_out[name], "share", "by the serving that takes most of it")
+        place = self.place(here, f"taken_{number}_value", f"{name}, what the portions bear that get it")
+        return reckoned(borne_by_portions, place, "money", what_all_of_it_costs=whole, share_that_portions_get=share)
+
+    def _kept_cost(self, here: StageMass, number: int) -> Figure | None:
+        """What something kept for garnish costs: its part of its lines, or of the stage."""
+        out = here.taken_out[number - 1]
+        if out.take_out.name not in self.handed_out:
+            return None
+        place = self.place(here, f"taken_{number}_whole", f"{out.take_out.name}, what all of it costs")
+        kept = self._own(here, f"taken_{number}_mass_g", "kept", out.mass)
+        if out.take_out.mass is not None:
+            there = [Input("what was there", here.changed, "g", _HERE, f"stage/{here.stage.id}/after_g")]
+            return reckoned(
+                cost_of_kept, place, "money", lines=self._line_costs(here), handed_on=self._handed_costs(here), kept=kept,
+                weights=there,
+            )  # fmt: skip
+        parts = kept_weights(out, here, self.one.balance, self.view)
+        lines, weights = list[Input](), list[Input]()
+        for line, share, weight in parts:
+            if line is None:
+                continue
+            name, cost = named(line, self.view) + _of_it(share), self.costing.line_cost(line)
+            told = None if cost is None else cost * share
+            lines.append(Input(name, told, "money", "a line", f"line/{line.stage}/{line.id}/cost", share=_part(share)))
+            weights.append(Input(name, weight, "g", "as it is cooked, with the juice and the fat that it gave to the pot"))
+        return reckoned(cost_of_kept, place, "money", lines=lines, handed_on=[], kept=kept, weights=weights)
 
     def _taken_value(self, here: StageMass, number: int) -> Figure:
         """What something taken out bears of a stage's cost, by the kitchen's method."""
+        handed_out = self._handed_out(here, number)
+        if handed_out is not None:
+            return handed_out
         out, mass = here.taken_out[number - 1].take_out, here.taken_out[number - 1].mass
         place = self.place(here, f"taken_{number}_value", f"{out.name}, what it bears")
         method = self.view.settings.byproduct_method
@@ -289,8 +351,11 @@ class StageFigures:
             return None if by_value and value is None else mass * (value if by_value and value is not None else ONE)
 
         disposal = [
-            Input(f"disposal of {one.take_out.name}", -self._taken_cost(here, place_), "money", "paid for it")
-            for place_, one in enumerate(here.taken_out, 1) if one.take_out.value_per_kg < 0
+            Input(f"{'disposal of' if one.take_out.value_per_kg < 0 else 'not in it:'} {one.take_out.name}",
+                  -self._taken_cost(here, place_), "money",
+                  "paid for it" if one.take_out.value_per_kg < 0 else "borne by the portions that get it")
+            for place_, one in enumerate(here.taken_out, 1)
+            if one.take_out.value_per_kg < 0 or one.take_out.name in self.handed_out
         ]  # fmt: skip
         main = Input("what goes on", weight(here.mass_out, here.stage.value_per_kg), unit, "the main product")
         others = [
@@ -312,6 +377,11 @@ def _part(share: Number) -> Number | None:
     return None if share == 1 else share
 
 
+_TAKEN: dict[str, Callable[[StageFigures, StageMass, int], Figure | None]] = {
+    "mass_g": StageFigures._taken_mass,
+    "value": StageFigures._taken_value,
+    "whole": StageFigures._kept_cost,
+}
 _MAKERS: dict[str, Callable[[StageFigures, StageMass], Figure]] = {
     "put_in_g": StageFigures.put_in,
     "cooked_g": StageFigures.cooked,

@@ -19,6 +19,7 @@ from potrel.core.rooms.yield_book import yield_book
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.explanations import explain, figures_of
 from potrel.core.tell.figures import Figure, Input
+from tests.core.cost.test_kept_for_garnish import KEPT, chowder
 from tests.core.pot.test_conservation import kitchens
 from tests.kitchens import DAY, d, demo, kitchen, tiny
 from tests.words import Value, reckon
@@ -122,6 +123,13 @@ class EveryWorking(unittest.TestCase):
     @given(kitchens())
     def test_of_random_kitchens(self, made: object) -> None:
         self.check(Costing(made, DAY))  # type: ignore[arg-type]
+
+    def test_of_what_is_kept_for_garnish(self) -> None:
+        for grams, kept in (("30 g", KEPT), ("40 g", KEPT), ("15 g", KEPT), ("7 g", {"name": "some", "mass": "152 g"})):
+            for method in ("credit", "market_value"):
+                costing = Costing(chowder(grams, kept, byproduct_method=method), DAY)
+                self.assertIn(("pot", "stage/pan/taken_1_whole"), self.check(costing))
+                self.assertIn("kept", explain(costing, "pot", "serving/bowl/garnish-1/ep_g").formula)
 
     def test_the_board_shows_what_the_sheets_say(self) -> None:
         costing = Costing(demo(), DAY)

@@ -3716,6 +3716,8 @@ export interface components {
         /**
          * SheetExtra
          * @description A line costed per portion: garnish, accompaniment or packaging.
+         *
+         *     `kept_g` is how much of it was kept of this very pot for each portion [g]; None for what was not.
          */
         SheetExtra: {
             /** Role */
@@ -3734,6 +3736,8 @@ export interface components {
             ep_g: string | null;
             /** Cost */
             cost: string | null;
+            /** Kept G */
+            kept_g: string | null;
         };
         /**
          * SheetKept
@@ -4011,6 +4015,8 @@ export interface components {
         /**
          * TakeOut
          * @description Something strained, skimmed or picked out: a given mass, or the spent remains of named lines.
+         *
+         *     It is kept for garnish where a serving of its own recipe has it: that serving bears what it costs.
          */
         TakeOut: {
             /** Name */

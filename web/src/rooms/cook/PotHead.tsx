@@ -9,6 +9,7 @@ import { idFor } from "../../parts/format";
 import { useToast } from "../../parts/Toasts";
 import { useStillHere } from "../../parts/useStillHere";
 import { Earlier } from "./Earlier";
+import { underId } from "./garnish";
 import { usePot } from "./usePot";
 
 export function PotHead({ save, saving }: { save: () => void; saving: boolean }) {
@@ -110,7 +111,7 @@ function useDuplicate() {
       const servings = state.recipe.servings.map((one) => ({ ...one, price: null, price_set_on: null }));
       await told(
         api.POST("/api/recipes", {
-          body: { recipe: { ...state.recipe, id, name, servings }, by: "the kitchen" },
+          body: { recipe: underId({ ...state.recipe, name, servings }, id), by: "the kitchen" },
         }),
       );
       return id;

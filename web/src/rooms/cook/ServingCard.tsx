@@ -4,7 +4,7 @@ import type { Line, Pricing, Serving, SheetServing } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { ShareScale } from "../../parts/Bars";
 import { Figure, useCurrency } from "../../parts/Figure";
-import { day, money, percent, signed } from "../../parts/format";
+import { day, mass, money, percent, signed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { Remove, SmallChoice, SmallField } from "../../parts/Small";
 import { changeServing, removeServing, replacedAt, withoutPlace } from "./draft";
@@ -39,7 +39,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
   const setPrice = (price: string | null, field?: string) =>
     set({ price, price_set_on: price === null ? null : today }, field);
   return (
-    <Panel label={`Serving ${serving.name} look="tight"`} data-serving={serving.id}>
+    <Panel label={`Serving ${serving.name}`} look="tight" data-serving={serving.id}>
       <div className="flex items-center gap-1">
         <input
           className="cell-input font-semibold w-32"
@@ -232,7 +232,11 @@ function BesideLine({ line, role, at, serving, sheet, set }: BesideLineProps) {
         }}
       />
       <span className="grow">
-        {name} <span className="quiet text-xs">{role === "accompaniments" ? "beside it" : role}</span>
+        {line.byproduct ?? name}{" "}
+        <span className="quiet text-xs">
+          {role === "accompaniments" ? "beside it" : role}
+          {extra?.kept_g && ` · ${mass(extra.kept_g)} kept for each`}
+        </span>
       </span>
       <span className="money">{money(extra?.cost, currency)}</span>
       <Remove label={`Remove ${name}`} remove={() => set({ [role]: withoutPlace(serving[role], at) })} />

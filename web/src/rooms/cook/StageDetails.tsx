@@ -127,7 +127,7 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
           set={(from, field) => set({ from }, field)}
         />
       </div>
-      <TakeOuts stage={stage} set={(take_out, field) => set({ take_out }, field)} />
+      <TakeOuts stage={stage} at={place} />
       {stage.take_out.length > 0 &&
         (kitchen.data?.settings.byproduct_method === "market_value" || stage.value_per_kg != null) && (
           <SmallField

@@ -1,18 +1,29 @@
 // What is strained, skimmed or picked out of a stage.
 
-import type { Stage, TakeOut } from "../../api/client";
+import type { PreviewReply, Stage, TakeOut } from "../../api/client";
 import { newTakeOut } from "../../parts/blank";
 import { Remove, SmallField } from "../../parts/Small";
 import { replacedAt, withoutPlace } from "./draft";
+import { changeTakeOuts, isKeptForGarnish, keepForGarnish } from "./garnish";
 import { usePot } from "./usePot";
 
 interface Props {
   stage: Stage;
-  set: (taken: TakeOut[], field?: string) => void;
+  /** Its place in the run of the pot. */
+  at: number;
 }
 
-export function TakeOuts({ stage, set }: Props) {
-  const { preview } = usePot();
+/** What each portion could get of it: as much as there is, in whole grams; ten where that is not known. */
+function fairShare(preview: PreviewReply | undefined, stage: number, place: number): string {
+  const mass = Number(preview?.sheet.stages[stage]?.taken_out[place]?.mass_g ?? 0);
+  const portions = Math.max(0, ...(preview?.sheet.servings ?? []).map((one) => Number(one.portions ?? 0)));
+  return mass > 0 && portions > 0 ? `${Math.max(1, Math.floor(mass / portions))} g` : "10 g";
+}
+
+export function TakeOuts({ stage, at }: Props) {
+  const { preview, state, edit } = usePot();
+  const set = (taken: TakeOut[], field?: string) =>
+    edit(changeTakeOuts(at, taken), field && `${field}-${at}`);
   const lines = preview?.sheet.lines ?? [];
   const upTo = preview?.sheet.stages.findIndex((one) => one.id === stage.id) ?? -1;
   const before = new Set(preview?.sheet.stages.slice(0, upTo + 1).map((one) => one.id));
@@ -75,18 +86,35 @@ export function TakeOuts({ stage, set }: Props) {
                 </option>
               ))}
             </select>
-            <SmallField
-              label="worth a kilo"
-              width="w-16"
-              value={taken.value_per_kg}
-              set={(value) => patch({ value_per_kg: value ?? "0" }, "value")}
-            />
-            <SmallField
-              label="for"
-              width="w-24"
-              value={taken.use ?? null}
-              set={(use) => patch({ use }, "use")}
-            />
+            {isKeptForGarnish(state.recipe, taken.name) ? (
+              <span title="Its cost goes with the portions that get it: see garnish beside the servings">
+                kept for garnish, at what it cost
+              </span>
+            ) : (
+              <>
+                <SmallField
+                  label="worth a kilo"
+                  width="w-16"
+                  value={taken.value_per_kg}
+                  set={(value) => patch({ value_per_kg: value ?? "0" }, "value")}
+                />
+                <SmallField
+                  label="for"
+                  width="w-24"
+                  value={taken.use ?? null}
+                  set={(use) => patch({ use }, "use")}
+                />
+                {state.recipe.servings.length > 0 && (
+                  <button
+                    type="button"
+                    className="link"
+                    onClick={() => edit(keepForGarnish(at, place, fairShare(preview, upTo, place)))}
+                  >
+                    keep for garnish
+                  </button>
+                )}
+              </>
+            )}
             <Remove
               label={`Leave ${taken.name} in`}
               remove={() => set(withoutPlace(stage.take_out, place))}
