@@ -238,7 +238,7 @@ class ThePotSheet(BrowserTest):
         fry = page.get_by_role("region", name="Stage 1: Fry the bacon")
         fry.get_by_title("How it is done").click()
         expect(fry).to_contain_text("kept for garnish, at what it cost")
-        bowl = page.get_by_label("Serving Bowl")
+        bowl = page.get_by_label("Serving Bowl", exact=True)
         bowl.get_by_text("garnish, packaging").click()
         expect(bowl).to_contain_text("7.3 g kept for each")
         # More asked than there is: said, and not paid for.
