@@ -57,7 +57,8 @@ def _row(view: DayView, item: Item, used_by: int) -> ItemRow:
     price = view.price(item.id)
     prices = [one for one in view.history(item).prices if one.per_gram is not None and one.offer.on <= view.on]
     before = next((p for p in reversed(prices) if price is not None and p.offer.on < price.offer.on), None)
-    lack = "no price yet" if price is None else None if price.lack is None else price.lack.said.english
+    lack = None if price is None or price.lack is None else price.lack.said.english
+    lack = "no price yet" if price is None else None if price.per_piece is not None else lack
     return ItemRow(
         id=item.id,
         name=item.name,
@@ -70,6 +71,8 @@ def _row(view: DayView, item: Item, used_by: int) -> ItemRow:
         usable=_usable(view, item),
         used_by=used_by,
         instead_of=None if price is None or price.instead_of is None else view.supplier_name(price.instead_of),
+        counted=view.counted(item.id),
+        per_one=None if price is None else price.per_piece,
     )
 
 
@@ -105,13 +108,13 @@ def item(item_id: str, kitchens: InKitchen) -> Response:
     costing = kitchens.costing()
     view, found = costing.view, _known(costing, item_id)
     history = [
-        PricePoint(price.offer, view.supplier_name(price.offer.supplier), _per_kg(price))
+        PricePoint(price.offer, view.supplier_name(price.offer.supplier), _per_kg(price), price.per_piece)
         for price in reversed(view.history(found).prices)
     ]
-    per_gram = view.per_gram(item_id)
+    of_one = view.prices().get(item_id)
     uses = [
         ItemUse(recipe, view.recipes[recipe].name, portion.serving.id, portion.serving.name, grams,
-                None if per_gram is None else grams * per_gram)
+                None if of_one is None else grams * of_one)
         for recipe, portion, grams in reached_by(costing, item_id)
     ]  # fmt: skip
     uses.sort(key=lambda use: (-use.grams, use.name))
@@ -206,7 +209,10 @@ def preview_offer(save: SaveOffer, kitchens: InKitchen) -> Response:
     was = before.view.price(offer.item)
     now = price_of(offer, _known(before, offer.item), before.view.system)
     doubts = [] if offer.corrects is not None else [doubt.english for doubt in price_doubts(was, now)]
-    return reply(Effects, Effects(_per_kg(was), _per_kg(after.view.price(offer.item)), effects, doubts))
+    is_now = after.view.price(offer.item)
+    pieces = (None if was is None else was.per_piece, None if is_now is None else is_now.per_piece)
+    found = Effects(_per_kg(was), _per_kg(is_now), effects, doubts, after.view.counted(offer.item), *pieces)
+    return reply(Effects, found)
 
 
 @router.post("/offers", status_code=201, response_model=Offer, responses=described(400, 404, 409, 422))

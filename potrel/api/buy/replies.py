@@ -32,7 +32,8 @@ class UsableKilo(Keyed):
 class ItemRow:
     """An item in the list of the Buy room: its price [money/kg] today, where from, and how many recipes use it.
 
-    `instead_of` names the preferred supplier, where that one has no price in force and another's counts.
+    `instead_of` names the preferred supplier, where that one has no price in force and another's counts. Of what is known by
+    the piece only, `counted` is its unit and `per_one` what one costs [money].
     """
 
     id: Id
@@ -46,20 +47,23 @@ class ItemRow:
     usable: list[UsableKilo]
     used_by: int
     instead_of: str | None
+    counted: str | None
+    per_one: Computed | None
 
 
 @dataclass(frozen=True, slots=True)
 class PricePoint:
-    """One offer of an item with its price per kilo."""
+    """One offer of an item with its price per kilo, or of one piece where only that is known."""
 
     offer: Offer
     supplier: str
     per_kg: Computed | None
+    per_one: Computed | None
 
 
 @dataclass(frozen=True, slots=True)
 class ItemUse:
-    """A serving that an item reaches, the AP mass [g] of it in a portion, and what that costs."""
+    """A serving that an item reaches, the AP mass [g] of it in a portion (or how many pieces), and what that costs."""
 
     recipe: Id
     name: Name

@@ -45,13 +45,17 @@ class SaveKitchen(Keyed):
 class Effects:
     """What a change would do to each serving it reaches, and the price per kilo [money/kg] before and after.
 
-    `doubts` are why a new price may be a slip.
+    `doubts` are why a new price may be a slip. Of an item that is known by the piece only, `counted` is its unit, and the
+    prices are those of one [money].
     """
 
     per_kg_was: Computed | None
     per_kg_now: Computed | None
     effects: list[Effect]
     doubts: list[str] = field(default_factory=list)
+    counted: str | None = None
+    per_one_was: Computed | None = None
+    per_one_now: Computed | None = None
 
 
 @dataclass(frozen=True, slots=True)

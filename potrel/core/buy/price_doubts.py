@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from decimal import Decimal
 
-from potrel.core.buy.purchase import Price
+from potrel.core.buy.purchase import Price, of_one
 from potrel.core.numbers.units import GRAMS
 from potrel.core.sentences import Sentence, say
 
@@ -21,16 +21,26 @@ def price_doubts(before: Price | None, now: Price, delivered: Decimal | None = N
         doubts.append(say("price_of_0", "its price is 0: is it a gift, or was the price left out?"))
     if delivered is not None and delivered <= 0:
         doubts.append(say("none_delivered", "{packs} packs were delivered: is it a credit?", packs=delivered))
-    if before is None or before.per_gram is None or now.per_gram is None or before.per_gram == 0 or now.per_gram == 0:
+    was, is_now = _alike(before, now)
+    if not was or not is_now:
         return doubts
-    ratio = now.per_gram / before.per_gram
+    ratio = is_now / was
     jump = _slip(ratio, _counts(before, now)) or _jump(ratio)
     return doubts if jump is None else [*doubts, jump]
 
 
-def _counts(before: Price, now: Price) -> list[Decimal]:
+def _alike(before: Price | None, now: Price) -> tuple[Decimal | None, Decimal | None]:
+    """Two prices per gram; else per piece, where both packs are so many of the same."""
+    if before is None or before.per_gram is not None or now.per_gram is not None:
+        return None if before is None else before.per_gram, now.per_gram
+    if before.per_piece is None or before.offer.pack.inner.unit != now.offer.pack.inner.unit:
+        return None, None
+    return before.per_piece, of_one(now.offer)
+
+
+def _counts(before: Price | None, now: Price) -> list[Decimal]:
     """How many are in a pack, where it is more than one: a price may be that of one of them."""
-    return sorted({count for count in (before.offer.pack.count, now.offer.pack.count) if count > 1})
+    return sorted({price.offer.pack.count for price in (before, now) if price is not None and price.offer.pack.count > 1})
 
 
 def _slip(ratio: Decimal, counts: list[Decimal]) -> Sentence | None:

@@ -55,8 +55,9 @@ def measure_of(item: Item, unit: str) -> Measure | None:
 class Price:
     """What one gram of an item costs on a date, and the offer that says so.
 
-    `per_gram` is None where the pack of the offer has no weight yet; `lack` then says what is missing. `instead_of` is the
-    preferred supplier, where that one has no offer in force and this is another's.
+    `per_gram` is None where the pack of the offer has no weight yet; `lack` then says what is missing. `per_piece` is what one
+    piece costs [money] of an item that is known by the piece only. `instead_of` is the preferred supplier, where that one has
+    no offer in force and this is another's.
     """
 
     offer: Offer
@@ -64,6 +65,12 @@ class Price:
     drained_yield: Decimal | None = None
     lack: Lack | None = None
     instead_of: str | None = None
+    per_piece: Decimal | None = None
+
+    @property
+    def of_one(self) -> Decimal | None:
+        """What one gram costs, or one piece where only that is known [money]; None where neither is."""
+        return self.per_piece if self.per_gram is None else self.per_gram
 
 
 def pack_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack:
@@ -85,6 +92,12 @@ def inner_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack
 def ap_price(price_of_the_pack: Number, kilos_in_the_pack: Number) -> Number:
     """The AP price [money/kg]; with grams for kilos, that of a gram."""
     return price_of_the_pack / kilos_in_the_pack
+
+
+@formula("price of the pack / pieces in the pack")
+def price_of_one(price_of_the_pack: Number, pieces_in_the_pack: Number) -> Number:
+    """What one piece costs [money]."""
+    return price_of_the_pack / pieces_in_the_pack
 
 
 @formula("drained weight / net weight")
@@ -117,10 +130,18 @@ def standing(offers: Iterable[Offer]) -> list[Offer]:
 
 
 class History:
-    """The offers of one item in the order of their dates, those that a later one corrects or takes back left out."""
+    """The offers of one item in the order of their dates, those that a later one corrects or takes back left out.
+
+    `counted` is the unit of an item that is known by the piece only: each of its packs is so many, and one has no weight. It
+    can be used beside the pot then (a roll with each portion), and in the pot as soon as one is weighed.
+    """
 
     def __init__(self, item: Item, offers: Iterable[Offer], system: MeasureSystem) -> None:
-        self.prices = _in_order([price_of(offer, item, system) for offer in standing(offers)])
+        prices = [price_of(offer, item, system) for offer in standing(offers)]
+        self.counted = _counted(item, prices)
+        if self.counted is not None:
+            prices = [replace(price, per_piece=of_one(price.offer)) for price in prices]
+        self.prices = _in_order(prices)
         self._preferred = item.preferred_supplier
         self._tiers = [self.prices]
         if self._preferred is not None:
@@ -153,6 +174,17 @@ class History:
         return max((one for one in (*began, *ended) if one <= day), default=None)
 
 
+def _counted(item: Item, prices: Iterable[Price]) -> str | None:
+    units = {price.offer.pack.inner.unit if price.lack is not None else None for price in prices}
+    unit = units.pop() if len(units) == 1 else None
+    return unit if unit is not None and kind_of(unit) == "count" and measure_of(item, unit) is None else None
+
+
+def of_one(offer: Offer) -> Decimal:
+    """What one piece of an offer costs [money], of a pack that is so many."""
+    return price_of_one(offer.price, offer.pack.inner.amount * offer.pack.count)
+
+
 def _in_order(recorded: list[Price]) -> list[Price]:
     """Prices by their day, and on one day so that the last one holds.
 
@@ -162,6 +194,6 @@ def _in_order(recorded: list[Price]) -> list[Price]:
 
     def place(price: Price) -> tuple[date, bool, Decimal, str]:
         of = last[price.offer.on, price.offer.supplier]
-        return (price.offer.on, of.per_gram is not None, -(ONE if of.per_gram is None else of.per_gram), of.offer.supplier)
+        return (price.offer.on, of.of_one is not None, -(ONE if of.of_one is None else of.of_one), of.offer.supplier)
 
     return sorted(recorded, key=place)

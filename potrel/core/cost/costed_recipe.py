@@ -29,6 +29,12 @@ def cost_of_line(kilos_to_buy: Number, AP_price: Number, credits: Many) -> Numbe
     return kilos_to_buy * AP_price - total(credits)
 
 
+@formula("pieces * price of one")
+def cost_of_pieces(pieces: Number, price_of_one: Number) -> Number:
+    """What something costs [money] that goes with a portion by the piece."""
+    return pieces * price_of_one
+
+
 @formula("kilos * cost of the batch / kilos of the batch")
 def cost_of_part(kilos: Number, cost_of_the_batch: Number, kilos_of_the_batch: Number) -> Number:
     """What a line that is a recipe costs [money]: its part of the batch, before the seasoning allowance."""
@@ -189,6 +195,9 @@ def line_cost(line: LineMass, below: Below, view: DayView) -> Number | None:
             return cost_of_part(line.ap / 1000, part.cost, part.mass / 1000) if surely(part.mass > 0) else None
         needs, mass = part.taken[line.byproduct]
         return cost_of_part(line.ep / 1000, needs.cost(view.prices()), mass / 1000) if surely(mass > 0) else None
+    if line.counted is not None:
+        each = view.per_piece(line.item or "")
+        return None if each is None else cost_of_pieces(line.ap, each)
     credits = [credit.worth for credit in line.credits]
     if not bears_price(line):
         return -total(credits)
@@ -210,7 +219,7 @@ def _problems(one: CostedRecipe, below: Below, view: DayView) -> Iterator[Proble
     yield from one.balance.problems
     prices = view.prices()
     for line in one.balance.lines:
-        if line.item not in prices or line.lack is not None:
+        if line.item not in prices or line.lack is not None or view.counted(line.item or "") is not None:
             yield from _line_problems(line, line.stage, below, view)
     for here in one.balance.stages:
         if here.taken_out and stage_shares(here, view.settings.byproduct_method, view) is None:
@@ -237,7 +246,7 @@ def _line_problems(line: LineMass, stage: str | None, below: Below, view: DayVie
             english = "{recipe} is incomplete: {problem}"
             said = say("incomplete_part", english, recipe=view.name_of(None, line.recipe), problem=inside[0].message)
             yield problem("incomplete_part", said, stage, line.id)
-    elif bears_price(line) and view.per_gram(line.item or "") is None:
+    elif bears_price(line) and (view.per_gram if line.counted is None else view.per_piece)(line.item or "") is None:
         yield _no_price(line, stage, view)
 
 

@@ -121,8 +121,8 @@ class Costing:
         """This kitchen with more offers. What they reach keeps its masses and needs, and is priced anew."""
         offers = tuple(offers)
         view, items = self.view.with_offers(offers), {offer.item for offer in offers}
-        drained = {item for item in items if view.drained_yield(item) != self.view.drained_yield(item)}
-        later = self._later(view, self._naming(drained) if drained else set())
+        other = {item for item in items if _weighs_otherwise(item, self.view, view)}
+        later = self._later(view, self._naming(other) if other else set())
         later.moves = self.moves.after(view, items)
         shift = shift_of(items, self.view, view)
         # They stand in the order in which they were costed, each after its parts.
@@ -149,3 +149,11 @@ class Costing:
         """The recipes that name one of some items, and all that contain one of those."""
         naming = {recipe.id for recipe in self.view.recipes.values() if not items.isdisjoint(recipe.uses_items())}
         return above(naming, self.view.containers())
+
+
+def _weighs_otherwise(item_id: str, before: DayView, after: DayView) -> bool:
+    """Whether more offers change more than the price of an item: what is left of it drained, or whether pieces are enough."""
+    if before.drained_yield(item_id) != after.drained_yield(item_id) or before.counted(item_id) != after.counted(item_id):
+        return True
+    item = after.items.get(item_id)
+    return item is not None and not before.history(item).prices

@@ -31,13 +31,17 @@ def drifted_by(purchases: Many) -> Number:
 
 @dataclass(frozen=True, slots=True)
 class Moved:
-    """What one item added to a portion's cost [money], because its AP price [money/kg] went from `was` to `now`."""
+    """What one item added to a portion's cost [money], because its AP price [money/kg] went from `was` to `now`.
+
+    Of an item that is known by the piece only, `unit` is that, and the prices are those of one.
+    """
 
     item: str
     name: str
     change: Computed
     was_per_kg: Computed
     now_per_kg: Computed
+    unit: str = "kg"
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,6 +111,6 @@ def _with_beside(
 
 def _moved(item: str, change: Decimal, per_gram: Decimal, view: DayView) -> Moved:
     # Only what has a price today has moved.
-    now = view.per_gram(item)
-    now_per_kg = ZERO if now is None else now * _THOUSAND
-    return Moved(item, view.name_of(item), change, now_per_kg - per_gram * _THOUSAND, now_per_kg)
+    unit = view.counted(item)
+    scale, now = _THOUSAND if unit is None else ONE, view.prices().get(item, ZERO)
+    return Moved(item, view.name_of(item), change, (now - per_gram) * scale, now * scale, unit or "kg")

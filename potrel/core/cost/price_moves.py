@@ -13,7 +13,7 @@ from potrel.core.pot.day_view import DayView
 
 @dataclass(frozen=True, slots=True)
 class Since:
-    """What happened to prices since a day: by item its change [money/g], and the items that had no price then."""
+    """What happened to prices since a day: by item its change [money/g, or a piece], and the items that had no price then."""
 
     changes: dict[str, Decimal]
     unpriced: frozenset[str]
@@ -47,10 +47,10 @@ class PriceMoves:
         changes: dict[str, Decimal] = {}
         unpriced: set[str] = set()
         for item_id in items:
-            now = self._view.per_gram(item_id)
+            now = self._view.prices().get(item_id)
             if now is None:
                 continue
-            then = self._view.stated_per_gram(item_id, day)
+            then = self._view.stated_price(item_id, day)
             if then is None:
                 unpriced.add(item_id)
             elif then != now:

@@ -167,14 +167,23 @@ class DayView:
         item = self.items.get(item_id)
         return None if item is None else self.history(item).on(self.on if on is None else on)
 
-    def stated_per_gram(self, item_id: str, on: date | None = None) -> Decimal | None:
-        """The AP price [money/g] on a day as the offers state it, None where it is not known."""
+    def stated_price(self, item_id: str, on: date | None = None) -> Decimal | None:
+        """The AP price [money/g] on a day as the offers state it, or that of a piece where only that is known; else None."""
         price = self.price(item_id, on)
-        return None if price is None else price.per_gram
+        return None if price is None else price.of_one
+
+    def counted(self, item_id: str) -> str | None:
+        """The unit of an item that is known by the piece only; None where it has a weight, or no price yet."""
+        item = self.items.get(item_id)
+        return None if item is None else self.history(item).counted
 
     def per_gram(self, item_id: str) -> Number | None:
         """The AP price [money/g] of an item today, None where it is not known."""
-        return self.prices().get(item_id)
+        return None if self.counted(item_id) is not None else self.prices().get(item_id)
+
+    def per_piece(self, item_id: str) -> Number | None:
+        """What one piece costs today [money] of an item that is known by the piece only, None where it is not known."""
+        return None if self.counted(item_id) is None else self.prices().get(item_id)
 
     def per_kg(self, item_id: str) -> Number | None:
         """The AP price [money/kg] of an item today, None where it is not known."""
@@ -182,13 +191,13 @@ class DayView:
         return None if per_gram is None else per_gram * 1000
 
     def prices(self) -> Mapping[str, Number]:
-        """The AP prices [money/g] today of all items that have one."""
+        """The AP prices [money/g] today of all items that have one, and those of a piece where only that is known."""
         if self._prices is None:
             self._prices = self._priced(self.items)
         return self._prices
 
     def _priced(self, items: Iterable[str]) -> dict[str, Number]:
-        stated = ((item, self.stated_per_gram(item)) for item in items)
+        stated = ((item, self.stated_price(item)) for item in items)
         return {item: self.ask("price", item, "", price) for item, price in stated if price is not None}
 
     def old_prices(self) -> Mapping[str, Number]:

@@ -43,7 +43,8 @@ class LineMass:
     """A line with its masses [g]: AP to buy, EP prepared. `line` is None in a top-up, `cooked` where nothing cooks it.
 
     `carried` is the AP mass whose cost its by-products bear (below zero for a line that is itself a by-product), None where
-    they bear none; `lack` says what is missing to know that.
+    they bear none; `lack` says what is missing to know that. Of what is known by the piece only `ap` and `ep` are so many
+    pieces, and `counted` is their unit.
     """
 
     stage: str
@@ -59,6 +60,7 @@ class LineMass:
     carried: Number | None = None
     byproduct: str | None = None
     lack: Lack | None = None
+    counted: str | None = None
 
     @property
     def own(self) -> Number:
@@ -100,6 +102,9 @@ def line_mass(line: Line, line_id: str, recipe_id: str, stage: Stage | None, vie
         if line.byproduct is not None:
             return _byproduct_line(line, line_id, recipe_id, stage, item, steps, view)
     stated = view.grams(item, line.quantity)
+    if isinstance(stated, Lack) and stage is None and not steps and _by_the_piece(line, item, view):
+        pieces = view.ask("quantity", recipe_id, line_id, line.quantity.amount)
+        return LineMass("", line_id, item.id, None, line, pieces, pieces, counted=line.quantity.unit)
     if isinstance(stated, Lack):
         return problem("missing_weight", stated.said, where, line_id, item.id, stated.unit, affects_mass=True)
     ap = ep = view.ask("quantity", recipe_id, line_id, stated)
@@ -117,6 +122,12 @@ def line_mass(line: Line, line_id: str, recipe_id: str, stage: Stage | None, vie
     trim = trimmed(ap, steps, view.byproduct_method(item), view.number)
     carried = ap * (1 - trim.share) if trim.shares_cost else None
     return LineMass(where or "", line_id, item.id, None, line, ap, ep, cook, trim.credits, True, carried, None, trim.lack)
+
+
+def _by_the_piece(line: Line, item: Item, view: DayView) -> bool:
+    """Whether a line beside the pot needs no weight: it is told in the pieces that the item is bought in, or no price is known
+    that would ask for one."""
+    return line.quantity.kind == "count" and (view.counted(item.id) == line.quantity.unit or not view.history(item).prices)
 
 
 def topped_up(with_: TopUpWith, mass: Number, stage: Stage, view: DayView) -> LineMass | Problem:

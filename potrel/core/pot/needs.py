@@ -37,8 +37,10 @@ class CreditKey(NamedTuple):
 class Needs:
     """What one batch takes: AP masses [g] by item, credited masses [g], attended minutes and energy [kWh].
 
+    Of an item that is known by the piece only, and used beside the pot, it is so many pieces (`DayView.counted`).
     `borne` are the AP masses whose price it bears: all that is bought, but for what by-products carry. `left_of` are the
-    items of which only what is left over elsewhere goes in. `credit_value` is what all credits are worth [money].
+    items of which only what is left over elsewhere goes in, and what has no price in the unit in which it goes in.
+    `credit_value` is what all credits are worth [money].
     """
 
     items: Mapping[str, Number]
@@ -144,7 +146,7 @@ class Gathered:
         if item is None:
             # It names a recipe that the kitchen does not have.
             return
-        if line.byproduct is None:
+        if line.byproduct is None and line.counted == self.view.counted(item):
             have = self.items.get(item)
             self.items[item] = line.ap if have is None else have + line.ap
         else:

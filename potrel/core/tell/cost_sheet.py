@@ -97,7 +97,8 @@ class SheetBatch:
 class SheetExtra:
     """A line costed per portion: garnish, accompaniment or packaging.
 
-    `kept_g` is how much of it was kept of this very pot for each portion [g]; None for what was not.
+    `kept_g` is how much of it was kept of this very pot for each portion [g]; None for what was not. What is known by the
+    piece only has `pieces` and no weight.
     """
 
     role: str
@@ -109,6 +110,7 @@ class SheetExtra:
     ep_g: Computed | None
     cost: Computed | None
     kept_g: Computed | None
+    pieces: Computed | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -288,4 +290,5 @@ def _extra(figures: ServingFigures, role: str, line: LineMass | Problem) -> Shee
     recipe = None if isinstance(line, Problem) else line.recipe
     ap, ep, cost = (_value(figures.of([line_id, which])) for which in ("ap_g", "ep_g", "cost"))
     kept = None if isinstance(line, Problem) else figures.kept_for_each(line)
-    return SheetExtra(role, line_id, line.item, recipe, name, ap, ep, cost, kept)
+    pieces = None if isinstance(line, Problem) else _value(figures.of([line_id, "pieces"]))
+    return SheetExtra(role, line_id, line.item, recipe, name, ap, ep, cost, kept, pieces)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from decimal import Decimal
 
-from potrel.core.buy.purchase import Price, ap_price
+from potrel.core.buy.purchase import Price, ap_price, price_of_one
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.usable_kilo import cooked_kilo_of, kilo_trimmed, trim_before, usable_kilo, usable_kilo_of
 from potrel.core.errors import Lack
@@ -58,6 +58,20 @@ def price_input(costing: Costing, item_id: str) -> Input:
     )
 
 
+def piece_input(costing: Costing, item_id: str) -> Input:
+    """What one piece of an item costs [money], as an input of a formula."""
+    price = costing.view.price(item_id)
+    return Input(
+        f"price of 1 {costing.view.counted(item_id) or 'each'} of {costing.view.name_of(item_id)}",
+        costing.view.per_piece(item_id),
+        "money",
+        price_source(costing.view, item_id),
+        f"item/{item_id}/price_of_one",
+        item=item_id,
+        offer=None if price is None else price.offer.id,
+    )
+
+
 def yield_input(item: Item, sort: str, of: str, entry: Entry, number: Number) -> Input:
     """A yield of an item as an input of a formula."""
     name = f"cooking yield, {of}" if isinstance(entry, Cooking) else f"yield, {entry.name}"
@@ -65,8 +79,8 @@ def yield_input(item: Item, sort: str, of: str, entry: Entry, number: Number) ->
 
 
 def explain_item(costing: Costing, recipe_id: str, item_id: str, names: list[str]) -> Figure | None:
-    """The working of a figure of an item: `price_per_kg`, `pack_kilos`, the id of a preparation or `cooking` and a method (its
-    usable kilo), or a preparation and a figure of what becomes of a purchased kilo at it (see `TrimFigures`).
+    """The working of a figure of an item: `price_per_kg`, `price_of_one`, `pack_kilos`, the id of a preparation or `cooking`
+    and a method (its usable kilo), or a preparation and a figure of what becomes of a purchased kilo at it (`TrimFigures`).
     """
     view = costing.view
     item = view.items.get(item_id)
@@ -75,6 +89,8 @@ def explain_item(costing: Costing, recipe_id: str, item_id: str, names: list[str
     match names:
         case ["price_per_kg"]:
             return _price(view, recipe_id, item)
+        case ["price_of_one"]:
+            return _of_one(view, recipe_id, item)
         case ["pack_kilos"]:
             return _pack(view, recipe_id, item)
         case ["cooking", *method] if method:
@@ -98,6 +114,20 @@ def _price(view: DayView, recipe_id: str, item: Item) -> Figure:
     source = price_source(view, item.id)
     paid = Input("price of the pack", price.offer.price, "money", source, item=item.id, offer=price.offer.id)
     return reckoned(ap_price, place, "money/kg", price_of_the_pack=paid, kilos_in_the_pack=_kilos(view, item))
+
+
+def _of_one(view: DayView, recipe_id: str, item: Item) -> Figure:
+    unit, price = view.counted(item.id), view.price(item.id)
+    place = Place(recipe_id, f"item/{item.id}/price_of_one", f"{item.name}: price of 1 {unit or 'each'}")
+    if unit is None or price is None:
+        return unknown(place, "money", f"{item.name} is not bought by the piece alone: its price is that of a kilo")
+    paid = Input(
+        "price of the pack", price.offer.price, "money", price_source(view, item.id), item=item.id, offer=price.offer.id
+    )
+    pieces = Input(
+        f"in the pack ({unit})", price.offer.pack.inner.amount * price.offer.pack.count, "", "the pack of this offer"
+    )
+    return reckoned(price_of_one, place, "money", price_of_the_pack=paid, pieces_in_the_pack=pieces)
 
 
 def _kilos(view: DayView, item: Item) -> Input:

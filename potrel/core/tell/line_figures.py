@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from potrel.core.cost.costed_recipe import CostedRecipe, bears_price, cost_of_line, cost_of_part
+from potrel.core.cost.costed_recipe import CostedRecipe, bears_price, cost_of_line, cost_of_part, cost_of_pieces
 from potrel.core.cost.costing import Costing
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Basis, Item
@@ -19,8 +19,8 @@ from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass, basis_of, to_buy_for, typed_mass, usable_of
 from potrel.core.pot.losses import after_cooking, goes_up, stays
 from potrel.core.sentences import Sentence
-from potrel.core.tell.figures import TYPED, Figure, Input, Place, as_stated, in_kilos, nothing, reckoned
-from potrel.core.tell.item_figures import price_input, weight_input, yield_input
+from potrel.core.tell.figures import TYPED, Figure, Input, Place, as_stated, in_kilos, nothing, reckoned, unknown
+from potrel.core.tell.item_figures import piece_input, price_input, weight_input, yield_input
 from potrel.core.tell.trim_figures import TrimFigures
 from potrel.core.trim.byproducts import Step, trimmed, worth
 
@@ -127,9 +127,19 @@ class LineFigures:
 
     # -- masses ----------------------------------------------------------------------------------------------------
 
+    def pieces(self) -> Figure | None:
+        """How many of what is known by the piece only; None for what is weighed."""
+        counted, typed = self.line.counted, self.line.line
+        if counted is None or typed is None:
+            return None
+        told = Input(f'"{typed.quantity}"', self.line.ap, "", TYPED)
+        return reckoned(as_stated, self.place("pieces", f"how many ({counted})"), "", what_is_stated=told)
+
     def ap(self) -> Figure:
         place = self.place("ap_g", "to buy (AP)")
         line = self.line
+        if line.counted is not None:
+            return unknown(place, "g", f"it goes by the piece: nobody has weighed 1 {line.counted} yet")
         if line.byproduct is not None:
             return reckoned(nothing, place, "g", note="nothing is bought: it is left over elsewhere", known=line.known)
         basis = self.basis()
@@ -142,6 +152,8 @@ class LineFigures:
 
     def ep(self) -> Figure:
         place, line = self.place("ep_g", "in the pot (EP)"), self.line
+        if line.counted is not None:
+            return unknown(place, "g", f"it goes by the piece: nobody has weighed 1 {line.counted} yet")
         if line.line is None:
             return self._topped_up(place)
         if self.basis() == "AP" and line.byproduct is None and self.steps():
@@ -219,6 +231,10 @@ class LineFigures:
         known = line.known and line.lack is None
         if line.recipe is not None:
             return self._part_cost(place, line.recipe, known)
+        if line.counted is not None:
+            pieces = Input(f"how many ({line.counted})", line.ap, "", TYPED, f"{self.path}/pieces")
+            each = piece_input(self.costing, line.item or "")
+            return reckoned(cost_of_pieces, place, "money", pieces=pieces, price_of_one=each)
         if not bears_price(line):
             return reckoned(what_it_spares, place, "money", note=note, known=known, credits=self._credits())
         return reckoned(
@@ -313,6 +329,7 @@ def _only_take_out(one: CostedRecipe, name: str) -> str | None:
 
 
 _MAKERS: dict[str, Callable[[LineFigures], Figure | None]] = {
+    "pieces": LineFigures.pieces,
     "ap_g": LineFigures.ap,
     "ep_g": LineFigures.ep,
     "pot_g": LineFigures.own,

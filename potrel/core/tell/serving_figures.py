@@ -7,7 +7,7 @@ from decimal import Decimal
 
 from potrel.core.cost.costed_recipe import CostedRecipe, bears_price, priced_mass
 from potrel.core.cost.costing import Costing
-from potrel.core.cost.drift import drift_of, drifted_by, moved_by
+from potrel.core.cost.drift import Moved, drift_of, drifted_by, moved_by
 from potrel.core.cost.portion import Portion, cost_of_energy, cost_of_time, food_cost_of, seasoned
 from potrel.core.cost.portioning import given_of, kept_masses, portions_of
 from potrel.core.cost.pricing import TERMS, needs_labour, school
@@ -24,7 +24,7 @@ from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass, typed_mass
 from potrel.core.tell.batch_figures import allowance_input, part_of
 from potrel.core.tell.figures import IN_SERVING, SETTING, Figure, Input, Place, as_stated, reckoned, unknown, whole_ones
-from potrel.core.tell.item_figures import offer_words
+from potrel.core.tell.item_figures import offer_words, piece_input
 from potrel.core.tell.line_figures import LineFigures, named
 
 SERVING_FIGURES = (
@@ -47,6 +47,18 @@ _UNITS = {"factor": "", "amount": "money"}
 def kilos_in_portion(kilos_in_the_batch: Number, seasoning_allowance: Number, portions: Number, beside: Many) -> Number:
     """How much of one purchase [kg] a portion bears the price of."""
     return kilos_in_the_batch * (1 + seasoning_allowance) / portions + total(beside)
+
+
+@formula("sum of beside")
+def pieces_in_portion(beside: Many) -> Number:
+    """How many of what is known by the piece only go with a portion."""
+    return total(beside)
+
+
+@formula("pieces in a portion * (price now - price then)")
+def pieces_moved_by(pieces_in_a_portion: Number, price_now: Number, price_then: Number) -> Number:
+    """What one purchase by the piece added to the cost of a portion [money]."""
+    return pieces_in_a_portion * (price_now - price_then)
 
 
 @dataclass(frozen=True, slots=True)
@@ -286,7 +298,8 @@ class ServingFigures:
         if drift is None:
             return unknown(place, "money", "the day on which the price was set is not noted")
         purchases = [
-            Input(part.name, part.change, "money", f"{part.was_per_kg:.2f} a kilo then, {part.now_per_kg:.2f} now",
+            Input(part.name, part.change, "money",
+                  f"{part.was_per_kg:.2f} {_for_one(part.unit)} then, {part.now_per_kg:.2f} now",
                   self.path(f"drift/{part.item}"), item=part.item)
             for part in drift.moved
         ]  # fmt: skip
@@ -303,6 +316,8 @@ class ServingFigures:
             return None
         since = drift.since.isoformat()
         then = self.view.price(item, drift.since)
+        if part.unit != "kg":
+            return self._pieces_moved(part, since)
         return reckoned(
             moved_by, self.place(f"drift/{item}", f"{part.name} since {since}"), "money",
             kilos_in_a_portion=Input("to buy (AP) for a portion", self._needed(item).value, "kg", "with its seasoning",
@@ -313,9 +328,23 @@ class ServingFigures:
                              item=item, offer=None if then is None else then.offer.id),
         )  # fmt: skip
 
+    def _pieces_moved(self, part: Moved, since: str) -> Figure:
+        name = f"drift/{part.item}"
+        now = piece_input(self.costing, part.item)
+        return reckoned(
+            pieces_moved_by, self.place(name, f"{part.name} since {since}"), "money",
+            pieces_in_a_portion=Input(f"with a portion ({part.unit})", self._needed(part.item).value, "", "with each portion",
+                                      self.path(f"needs/{part.item}")),
+            price_now=now, price_then=Input(f"price of 1 {part.unit} then", part.was_per_kg, "money", f"on {since}"),
+        )  # fmt: skip
+
     def _needed(self, item: str) -> Figure:
         """How much of an item a portion bears, from the batch and from what is served with it."""
         needs = self.one.needs.borne
+        unit = self.view.counted(item)
+        if unit is not None:
+            name = f"{self.view.name_of(item)}, with a portion ({unit})"
+            return reckoned(pieces_in_portion, self.place(f"needs/{item}", name), "", beside=list(self._pieces_of(item)))
         batch = Input("in the batch, through all recipes", self.view.zero, "kg", "none of it is in the pot")
         if item in needs:
             batch = Input(batch.name, needs[item] / 1000, "kg", "the needs of the batch", f"batch/need/{item}/kilos")
@@ -326,6 +355,11 @@ class ServingFigures:
             beside=list(self._beside_of(item)),
         )  # fmt: skip
 
+    def _pieces_of(self, item: str) -> Iterator[Input]:
+        for _, line in self.portion.extras:
+            if isinstance(line, LineMass) and line.item == item and line.counted is not None:
+                yield Input(named(line, self.view), line.ap, "", "with each portion", self.path(f"{line.id}/pieces"))
+
     def _beside_of(self, item: str) -> Iterator[Input]:
         for _, line in self.portion.extras:
             if isinstance(line, Problem):
@@ -335,6 +369,10 @@ class ServingFigures:
                 yield Input(named(line, self.view), priced_mass(line) / 1000, "kg", "with each portion", figure)
             elif line.recipe is not None:
                 yield from part_of(self.costing, line, item)
+
+
+def _for_one(unit: str) -> str:
+    return "a kilo" if unit == "kg" else f"for 1 {unit}"
 
 
 def _terms(pricing: Pricing, source: str) -> dict[str, Input]:

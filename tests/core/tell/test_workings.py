@@ -19,6 +19,7 @@ from potrel.core.rooms.yield_book import yield_book
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.explanations import explain, figures_of
 from potrel.core.tell.figures import Figure, Input
+from tests.core.cost.test_by_the_piece import canteen, offer
 from tests.core.cost.test_kept_for_garnish import KEPT, chowder
 from tests.core.pot.test_conservation import kitchens
 from tests.kitchens import DAY, d, demo, kitchen, tiny
@@ -130,6 +131,12 @@ class EveryWorking(unittest.TestCase):
                 costing = Costing(chowder(grams, kept, byproduct_method=method), DAY)
                 self.assertIn(("pot", "stage/pan/taken_1_whole"), self.check(costing))
                 self.assertIn("kept", explain(costing, "pot", "serving/bowl/garnish-1/ep_g").formula)
+
+    def test_of_what_goes_by_the_piece(self) -> None:
+        costing = Costing(canteen(offer("60 each", "15"), offer("5 x 12 each", "18", "2026-11-10")), DAY)
+        found = self.check(costing)
+        self.assertEqual(found["pot", "serving/bowl/drift/roll"].value, d("0.05"))
+        self.assertEqual(found["pot", "item/roll/price_of_one"].value, d("0.3"))
 
     def test_the_board_shows_what_the_sheets_say(self) -> None:
         costing = Costing(demo(), DAY)

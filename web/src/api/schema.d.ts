@@ -1986,7 +1986,8 @@ export interface components {
          * Effects
          * @description What a change would do to each serving it reaches, and the price per kilo [money/kg] before and after.
          *
-         *     `doubts` are why a new price may be a slip.
+         *     `doubts` are why a new price may be a slip. Of an item that is known by the piece only, `counted` is its unit, and the
+         *     prices are those of one [money].
          */
         Effects: {
             /** Per Kg Was */
@@ -1997,6 +1998,12 @@ export interface components {
             effects: components["schemas"]["Effect"][];
             /** Doubts */
             doubts?: string[];
+            /** Counted */
+            counted?: string | null;
+            /** Per One Was */
+            per_one_was?: string | null;
+            /** Per One Now */
+            per_one_now?: string | null;
         };
         /**
          * Exercise
@@ -2318,7 +2325,8 @@ export interface components {
          * ItemRow
          * @description An item in the list of the Buy room: its price [money/kg] today, where from, and how many recipes use it.
          *
-         *     `instead_of` names the preferred supplier, where that one has no price in force and another's counts.
+         *     `instead_of` names the preferred supplier, where that one has no price in force and another's counts. Of what is known by
+         *     the piece only, `counted` is its unit and `per_one` what one costs [money].
          */
         ItemRow: {
             /** Id */
@@ -2342,10 +2350,14 @@ export interface components {
             used_by: number;
             /** Instead Of */
             instead_of: string | null;
+            /** Counted */
+            counted: string | null;
+            /** Per One */
+            per_one: string | null;
         };
         /**
          * ItemUse
-         * @description A serving that an item reaches, the AP mass [g] of it in a portion, and what that costs.
+         * @description A serving that an item reaches, the AP mass [g] of it in a portion (or how many pieces), and what that costs.
          */
         ItemUse: {
             /** Recipe */
@@ -2750,6 +2762,8 @@ export interface components {
         /**
          * Moved
          * @description What one item added to a portion's cost [money], because its AP price [money/kg] went from `was` to `now`.
+         *
+         *     Of an item that is known by the piece only, `unit` is that, and the prices are those of one.
          */
         Moved: {
             /** Item */
@@ -2762,6 +2776,11 @@ export interface components {
             was_per_kg: string;
             /** Now Per Kg */
             now_per_kg: string;
+            /**
+             * Unit
+             * @default kg
+             */
+            unit: string;
         };
         /**
          * Named
@@ -3049,7 +3068,7 @@ export interface components {
         };
         /**
          * PricePoint
-         * @description One offer of an item with its price per kilo.
+         * @description One offer of an item with its price per kilo, or of one piece where only that is known.
          */
         PricePoint: {
             offer: components["schemas"]["Offer"];
@@ -3057,6 +3076,8 @@ export interface components {
             supplier: string;
             /** Per Kg */
             per_kg: string | null;
+            /** Per One */
+            per_one: string | null;
         };
         /**
          * Pricing
@@ -3717,7 +3738,8 @@ export interface components {
          * SheetExtra
          * @description A line costed per portion: garnish, accompaniment or packaging.
          *
-         *     `kept_g` is how much of it was kept of this very pot for each portion [g]; None for what was not.
+         *     `kept_g` is how much of it was kept of this very pot for each portion [g]; None for what was not. What is known by the
+         *     piece only has `pieces` and no weight.
          */
         SheetExtra: {
             /** Role */
@@ -3738,6 +3760,8 @@ export interface components {
             cost: string | null;
             /** Kept G */
             kept_g: string | null;
+            /** Pieces */
+            pieces: string | null;
         };
         /**
          * SheetKept

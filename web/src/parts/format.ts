@@ -78,6 +78,12 @@ export function mass(grams: string | null | undefined): string {
 }
 
 /** The same of kilos. */
+/** What a price is of: a kilo, or one piece where only that is known. */
+export function ofOne(unit: string | null): string {
+  if (unit === null) return "a kilo";
+  return unit === "each" ? "each" : `a ${unit}`;
+}
+
 export function kilos(kg: string): string {
   return Math.abs(Number(kg)) < 1 ? mass(`${kg}e3`) : `${rounded(kg, 2)} kg`;
 }

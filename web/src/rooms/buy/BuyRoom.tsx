@@ -6,7 +6,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, type ItemRow, inWords, told } from "../../api/client";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { finder } from "../../parts/find";
-import { money, percent } from "../../parts/format";
+import { money, ofOne, percent } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
 import { Find, RowKeys, useRows } from "../../parts/rows";
 import { ItemPanel } from "./ItemPanel";
@@ -125,6 +125,7 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
   const wide = open ? WIDE_ONLY : "";
   const moved =
     row.per_kg !== null && row.per_kg_before !== null ? Number(row.per_kg) - Number(row.per_kg_before) : 0;
+  const price = row.per_kg ?? row.per_one;
   return (
     <tr className={row.id === open ? "bg-base-300" : "hover:bg-base-200"}>
       <th scope="row" className="whitespace-nowrap">
@@ -143,15 +144,15 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
         </td>
       )}
       <td className="num">
-        {row.per_kg === null ? (
+        {price === null ? (
           <span className="text-error text-sm" title={row.lack ?? ""}>
             {row.offer ? "? its pack has no weight" : "? no price yet"}
           </span>
         ) : (
           <Figure
-            ask={{ figure: `item/${row.id}/price_per_kg` }}
-            text={money(row.per_kg, currency)}
-            label={`price of a kilo of ${row.name}`}
+            ask={{ figure: `item/${row.id}/${row.counted ? "price_of_one" : "price_per_kg"}` }}
+            text={`${money(price, currency)}${row.counted ? ` ${ofOne(row.counted)}` : ""}`}
+            label={`price of ${row.counted ? `1 ${row.counted}` : "a kilo"} of ${row.name}`}
             className="money"
             stop={false}
           />

@@ -6,7 +6,7 @@ import { Link } from "react-router";
 import { api, type ItemReply, inWords, type Offer, told } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
-import { day, mass, money } from "../../parts/format";
+import { day, mass, money, ofOne, trimmed } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { Table } from "../../parts/kit/Table";
 import { ItemForm } from "./ItemForm";
@@ -84,7 +84,10 @@ function History({ reply, correct }: { reply: ItemReply; correct: (offer: Offer)
               {point.offer.pack}{" "}
               {Number(point.offer.price) === 0 ? "free" : `for ${money(point.offer.price, currency)}`}
             </td>
-            <td className="num money">{money(point.per_kg, currency)} a kilo</td>
+            <td className="num money">
+              {money(point.per_kg ?? point.per_one, currency)}{" "}
+              {point.per_one === null ? "a kilo" : ofOne(reply.row.counted)}
+            </td>
             <td className="num">
               <button
                 type="button"
@@ -124,7 +127,11 @@ function Uses({ reply }: { reply: ItemReply }) {
                 </Link>{" "}
                 <span className="quiet">{use.serving_name}</span>
               </td>
-              <td className="num">{mass(use.grams)} AP</td>
+              <td className="num">
+                {reply.row.counted
+                  ? `${trimmed(use.grams, 2)} ${reply.row.counted}`
+                  : `${mass(use.grams)} AP`}
+              </td>
               <td className="num money">{money(use.cost, currency)}</td>
             </tr>
           ))}

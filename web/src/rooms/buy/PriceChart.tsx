@@ -7,7 +7,7 @@ import type { ItemReply } from "../../api/client";
 import { ChartFrame, plotOf } from "../../parts/chart/ChartFrame";
 import { dayAt, dayTicks } from "../../parts/chart/days";
 import { useCurrency } from "../../parts/Figure";
-import { day, dayOf, money } from "../../parts/format";
+import { day, dayOf, money, ofOne } from "../../parts/format";
 
 const PLOT = plotOf(440, 150);
 const RECORDED = symbol(symbolCircle, 30)() ?? "";
@@ -16,18 +16,19 @@ const DASHES = ["", "6 3", "2 3", "8 3 2 3"];
 const DASH_WORDS = ["solid", "dashed", "dotted", "dash and dot"];
 
 type Point = ItemReply["history"][number];
+const priceOf = (point: Point) => point.per_kg ?? point.per_one;
 /** A price from a day on; null where it ends and no other follows. */
 type Step = [Date, number | null];
 
 export function PriceChart({ reply, today }: { reply: ItemReply; today: string }) {
   const currency = useCurrency();
-  const points = reply.history.filter((point) => point.per_kg !== null).toReversed();
+  const points = reply.history.filter((point) => priceOf(point) !== null).toReversed();
   if (points.length < 2) return null;
   const days = points.map((point) => dayAt(point.offer.on));
   const last = max([dayAt(today), ...days]);
   const x = scaleTime([min(days), last], [PLOT.left, PLOT.right]);
   const y = scaleLinear(
-    [0, Math.max(...points.map((point) => Number(point.per_kg)))],
+    [0, Math.max(...points.map((point) => Number(priceOf(point))))],
     [PLOT.bottom, PLOT.top],
   ).nice(4);
   const suppliers = [...new Set(points.map((point) => point.supplier))];
@@ -37,7 +38,7 @@ export function PriceChart({ reply, today }: { reply: ItemReply; today: string }
     .y(([, price]) => y(price ?? 0))
     .curve(curveStepAfter);
   const words = (point: Point) =>
-    `${dayOf(point.offer.on, today)}: ${money(point.per_kg, currency)} a kilo, ${point.supplier}${point.offer.source ? `, ${point.offer.source}` : ""}`;
+    `${dayOf(point.offer.on, today)}: ${money(priceOf(point), currency)} ${ofOne(reply.row.counted)}, ${point.supplier}${point.offer.source ? `, ${point.offer.source}` : ""}`;
   return (
     <ChartFrame
       plot={PLOT}
@@ -47,14 +48,14 @@ export function PriceChart({ reply, today }: { reply: ItemReply; today: string }
       spots={points.map((point) => ({
         key: point.offer.id ?? point.offer.on,
         x: x(dayAt(point.offer.on)),
-        y: y(Number(point.per_kg)),
+        y: y(Number(priceOf(point))),
         words: words(point),
       }))}
-      heads={["From", { text: "a kilo", num: true }, "supplier"]}
+      heads={["From", { text: ofOne(reply.row.counted), num: true }, "supplier"]}
       rows={points
         .toReversed()
         .map(
-          (point) => [dayOf(point.offer.on, today), money(point.per_kg, currency), point.supplier] as const,
+          (point) => [dayOf(point.offer.on, today), money(priceOf(point), currency), point.supplier] as const,
         )}
       legend={<Legend points={points} suppliers={suppliers} />}
     >
@@ -78,7 +79,7 @@ export function PriceChart({ reply, today }: { reply: ItemReply; today: string }
       {points.map((point) => (
         <path
           key={point.offer.id}
-          transform={`translate(${x(dayAt(point.offer.on))} ${y(Number(point.per_kg))})`}
+          transform={`translate(${x(dayAt(point.offer.on))} ${y(Number(priceOf(point)))})`}
           d={point.offer.delivered ? DELIVERED : RECORDED}
           fill={point.offer.delivered ? "var(--color-primary)" : "var(--color-secondary)"}
         />
@@ -90,7 +91,7 @@ export function PriceChart({ reply, today }: { reply: ItemReply; today: string }
 /** The prices of one supplier, each from its day until it ends or the next begins. */
 function stepsOf(points: Point[], last: Date): Step[] {
   return points.flatMap((point, at): Step[] => {
-    const price = Number(point.per_kg);
+    const price = Number(priceOf(point));
     const next = points[at + 1];
     const over = point.offer.until ? min([addDays(dayAt(point.offer.until), 1), last]) : last;
     const end = next ? min([dayAt(next.offer.on), over]) : over;
@@ -119,6 +120,6 @@ function Legend({ points, suppliers }: { points: Point[]; suppliers: string[] })
 
 function inWords(reply: ItemReply, points: Point[], currency: string): string {
   const told = (point: Point | undefined) =>
-    `${money(point?.per_kg, currency)} on ${day(point?.offer.on ?? "")}`;
-  return `Price of a kilo of ${reply.item.name}: ${told(points[0])}, ${told(points[points.length - 1])}`;
+    `${money(point && priceOf(point), currency)} on ${day(point?.offer.on ?? "")}`;
+  return `Price of ${reply.row.counted ? `1 ${reply.row.counted}` : "a kilo"} of ${reply.item.name}: ${told(points[0])}, ${told(points[points.length - 1])}`;
 }

@@ -13,13 +13,13 @@ import {
   told,
 } from "../../api/client";
 import { refresh, useKitchen } from "../../api/kitchen";
+import { addSupplier } from "../../parts/addSupplier";
 import { EffectsTable } from "../../parts/EffectsTable";
 import { useCurrency } from "../../parts/Figure";
 import { day, money } from "../../parts/format";
 import { useKeptText } from "../../parts/kept";
 import { Choice, Field } from "../../parts/kit/Field";
 import { useToast } from "../../parts/Toasts";
-import { addSupplier } from "./addSupplier";
 
 const NEW = "+";
 
@@ -230,8 +230,14 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
       {ready && preview.data && !preview.isError && (
         <div className="mt-2">
           <p>
-            A kilo as bought: <span className="money">{money(preview.data.per_kg_was, currency)}</span> →{" "}
-            <span className="money">{money(preview.data.per_kg_now, currency)}</span>
+            {preview.data.counted ? `1 ${preview.data.counted}` : "A kilo as bought"}:{" "}
+            <span className="money">
+              {money(preview.data.per_kg_was ?? preview.data.per_one_was, currency)}
+            </span>{" "}
+            →{" "}
+            <span className="money">
+              {money(preview.data.per_kg_now ?? preview.data.per_one_now, currency)}
+            </span>
           </p>
           <EffectsTable effects={preview.data.effects} />
         </div>

@@ -8,6 +8,7 @@ import { day, mass, money, percent, signed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { Remove, SmallChoice, SmallField } from "../../parts/Small";
 import { changeServing, removeServing, replacedAt, withoutPlace } from "./draft";
+import { Mend } from "./Mend";
 import { TargetProposal } from "./TargetProposal";
 import { TypedInput } from "./TypedInput";
 import { useIsBad, usePot } from "./usePot";
@@ -219,28 +220,37 @@ interface BesideLineProps extends BesideProps {
 function BesideLine({ line, role, at, serving, sheet, set }: BesideLineProps) {
   const currency = useCurrency();
   const extra = sheet?.extras.filter((one) => one.role === role)[at];
+  const { preview } = usePot();
   const name = extra?.name ?? line.item ?? line.recipe ?? "";
+  const lacks = (preview?.sheet.problems ?? []).filter(
+    (one) => !one.stage && one.item && one.item === line.item && one.line === extra?.id,
+  );
   return (
-    <div className="flex items-center gap-1">
-      <input
-        className="cell-input w-16 text-right"
-        aria-label={`Quantity of ${name}`}
-        value={line.quantity}
-        onChange={(event) => {
-          const lines = replacedAt(serving[role], at, (one) => ({ ...one, quantity: event.target.value }));
-          set({ [role]: lines }, `${role}-${at}`);
-        }}
-      />
-      <span className="grow">
-        {line.byproduct ?? name}{" "}
-        <span className="quiet text-xs">
-          {role === "accompaniments" ? "beside it" : role}
-          {extra?.kept_g && ` · ${mass(extra.kept_g)} kept for each`}
+    <>
+      <div className="flex items-center gap-1">
+        <input
+          className="cell-input w-16 text-right"
+          aria-label={`Quantity of ${name}`}
+          value={line.quantity}
+          onChange={(event) => {
+            const lines = replacedAt(serving[role], at, (one) => ({ ...one, quantity: event.target.value }));
+            set({ [role]: lines }, `${role}-${at}`);
+          }}
+        />
+        <span className="grow">
+          {line.byproduct ?? name}{" "}
+          <span className="quiet text-xs">
+            {role === "accompaniments" ? "beside it" : role}
+            {extra?.kept_g && ` · ${mass(extra.kept_g)} kept for each`}
+          </span>
         </span>
-      </span>
-      <span className="money">{money(extra?.cost, currency)}</span>
-      <Remove label={`Remove ${name}`} remove={() => set({ [role]: withoutPlace(serving[role], at) })} />
-    </div>
+        <span className="money">{money(extra?.cost, currency)}</span>
+        <Remove label={`Remove ${name}`} remove={() => set({ [role]: withoutPlace(serving[role], at) })} />
+      </div>
+      {lacks.map((problem) => (
+        <Mend key={problem.message} problem={problem} />
+      ))}
+    </>
   );
 }
 

@@ -4,8 +4,8 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { inWords } from "../../../api/client";
 import { refresh, useKitchen } from "../../../api/kitchen";
+import { addSupplier } from "../../../parts/addSupplier";
 import { SmallChoice } from "../../../parts/Small";
-import { addSupplier } from "../addSupplier";
 
 const NEW = "+";
 

@@ -1,7 +1,7 @@
 // Adds a supplier of whom only the name is known yet.
 
-import { api, type Supplier, told } from "../../api/client";
-import { idFor } from "../../parts/format";
+import { api, type Supplier, told } from "../api/client";
+import { idFor } from "./format";
 
 /** Adds the supplier, and returns its id. */
 export async function addSupplier(name: string, known: Supplier[]): Promise<string> {
