@@ -14,6 +14,7 @@ from potrel.core.numbers.arithmetic import Number
 from potrel.core.pot.balance import StageMass
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
+from potrel.core.rooms.leftovers import short_of
 from potrel.core.sentences import say
 from potrel.core.tell.batch_figures import BatchFigures
 from potrel.core.tell.figures import Figure
@@ -163,7 +164,7 @@ def sheet_of(costing: Costing, recipe_id: str) -> CostSheet:
     """The cost sheet of a recipe."""
     view, one = costing.view, costing.of(recipe_id)
     stages = StageFigures(costing, one)
-    warnings = [*one.balance.warnings, *_instead(one, view)]
+    warnings = [*one.balance.warnings, *short_of(costing, recipe_id), *_instead(one, view)]
     for portion in one.portions:
         warnings += serving_warnings(portion, one.recipe)
     return CostSheet(

@@ -172,6 +172,21 @@ class Leftovers(unittest.TestCase):
             found = sheet(with_method("credit", pot, STOCK))
             self.assertIn(words, found.problems[0].message)
 
+    def test_more_than_there_is_of_it_is_a_warning(self) -> None:
+        tops = {"item": "leek", "byproduct": "tops", "preparation": "cut", "quantity": "5 kg"}
+        meat = {"recipe": "stock", "byproduct": "meat", "quantity": "2.5 kg"}
+        pot = {"id": "greedy", "stages": [{"id": "s", "lines": [tops, meat]}]}
+        made = with_method("credit", POT, STOCK, pot)
+        found = sheet(made, "greedy")
+        self.assertEqual([one.message for one in found.warnings], [
+            "tops of Leek: 5 kg go in here, but one batch of each pot that gives it comes to 4 kg",
+            "meat of Pot: 2.5 kg go in here, but one batch of each pot that gives it comes to 2 kg",
+        ])  # fmt: skip
+        self.assertTrue(found.complete)
+        self.assertEqual(sheet(with_method("credit", POT, STOCK, BROTH), "broth").warnings, [])
+        rows = {one.name: one for one in leftovers(Costing(made, DAY))}
+        self.assertTrue(rows["tops"].short and rows["meat"].short)
+
     def test_it_names_where_it_falls_off(self) -> None:
         with self.assertRaisesRegex(BadDocument, "falls off at a preparation"):
             Line(parse_quantity("1 kg"), item="leek", byproduct="tops")
@@ -184,6 +199,9 @@ class Leftovers(unittest.TestCase):
             ([use.recipe for use in tops.used_in], tops.per_kg, tops.share), (["vegetable-stock"], d("0.3"), d("0.4"))
         )
         self.assertEqual((meat.per_kg, meat.grams, meat.used_in[0].grams), (4, 800, 700))
+        self.assertFalse(any(one.short for one in found.values()))
+        # What a pot keeps for its own garnish is spoken for.
+        self.assertNotIn(("crisp bits", "pea-bacon"), found)
         # Waste without use or value is none.
         self.assertNotIn(("fish skin", "smoked-haddock"), found)
 

@@ -2498,6 +2498,7 @@ export interface components {
          * Leftover
          * @description Something left over. It falls off an item at a preparation (`share` of what enters it), or is taken out of a recipe
          *     (`grams` of a batch). `per_kg` is what a kilo of it costs [money] whoever cooks with it: what it is credited with there.
+         *     `given` is what one batch of each pot gives of it in all [g], and `short` whether those that cook with it take more.
          */
         Leftover: {
             /** Item */
@@ -2527,6 +2528,10 @@ export interface components {
             per_kg: string | null;
             /** Used In */
             used_in: components["schemas"]["LeftoverUse"][];
+            /** Given */
+            given: string;
+            /** Short */
+            short: boolean;
         };
         /**
          * LeftoverUse

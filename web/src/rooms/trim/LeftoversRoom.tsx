@@ -67,6 +67,11 @@ export function LeftoversRoom() {
               </td>
               <td className="num">
                 {one.share !== null ? `${percent(one.share)} of it` : `${mass(one.grams)} a batch`}
+                {one.short && (
+                  <span className="block text-sm font-semibold" title="One batch of each pot that gives it">
+                    ⚠ more is used than the {mass(one.given)} there are
+                  </span>
+                )}
               </td>
               <td>{one.use ?? <span className="quiet">nothing yet</span>}</td>
               <td className="num money">{money(one.value_per_kg, currency)}</td>
