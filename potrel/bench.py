@@ -174,11 +174,11 @@ def _bench_prices(kitchen: Kitchen, costing: Costing) -> None:
     _bench_matrix(kitchen, costing)
 
     def board() -> int:
-        moves = PriceMoves(costing.view)
-        parts = 0
-        for one in costing.all():
+        parts, again = 0, costing.with_kitchen(kitchen)
+        again.moves = PriceMoves(again.view)
+        for one in again.all():
             for portion in one.portions:
-                drift = drift_of(one, portion, moves, costing.view)
+                drift = drift_of(one, portion, again)
                 parts += len(drift.moved) if drift else 0
         return parts
 

@@ -22,7 +22,7 @@ from potrel.store.database import Connection, Database
 from potrel.store.faults import Fault, load_what_can_be, without_loop
 from potrel.store.items import load_items
 from potrel.store.offers import load_credits, load_offers
-from potrel.store.recipes import load_recipes
+from potrel.store.recipes import load_earlier, load_recipes
 from potrel.store.suppliers import load_suppliers
 from potrel.store.yields import load_tests
 
@@ -122,7 +122,7 @@ class Kitchens:
             if not _WHOLE & changed.keys() and not any(len(ids) > _MANY for ids in (changed["item"], changed["recipe"])):
                 costing = kept.costing
                 if costing.on != today:
-                    costing = Costing(costing.view.kitchen, today)
+                    costing = Costing(costing.view.kitchen, today).remembering(costing.earlier)
                 # What cannot be understood any more is found out by reading all.
                 if not kept.faults:
                     with suppress(PotrelError):
@@ -140,7 +140,7 @@ class Kitchens:
                 except PotrelError:
                     # What else keeps one recipe from being costed is said where that is asked for.
                     pass
-                return Kept(version, costing, faults)
+                return Kept(version, costing.remembering(load_earlier(connection)), faults)
 
 
 def _with_changes(connection: Connection, costing: Costing, changed: Mapping[ChangeKind, set[str]]) -> Costing:
@@ -154,6 +154,7 @@ def _with_changes(connection: Connection, costing: Costing, changed: Mapping[Cha
     if "recipe" in kinds:
         recipes = load_recipes(connection, changed["recipe"])
         costing = costing.with_recipes(recipes, changed["recipe"] - {recipe.id for recipe in recipes})
+        costing = costing.remembering(load_earlier(connection))
     if kinds & {"supplier", "credit", "test", "comparison"}:
         kitchen = costing.view.kitchen
         costing = costing.with_kitchen(

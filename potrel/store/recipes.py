@@ -9,11 +9,13 @@ from contextlib import suppress
 from dataclasses import dataclass
 from datetime import date, datetime
 from decimal import Decimal
+from functools import cache
 from typing import Any
 
 from psycopg import sql
 from psycopg.types.json import Jsonb
 
+from potrel.core.cost.earlier import Earlier, PriceSet, Version
 from potrel.core.errors import PotrelError
 from potrel.core.kitchen.items import Basis, LossTo
 from potrel.core.kitchen.lines import Line
@@ -157,6 +159,51 @@ def revisions_of(connection: Connection, recipe_id: str) -> list[Revision]:
         [recipe_id],
     )
     return [Revision(number, at, by, None if body is None else part_from(Recipe, body)) for number, at, by, body in rows]
+
+
+def load_earlier(connection: Connection) -> Earlier:
+    """When each price was set, and how the recipes stood then that were saved since; nothing where none was."""
+    rows = connection.execute("SELECT id, revision FROM recipe WHERE revision > 1").fetchall()
+    if not rows:
+        return Earlier()
+    changed = [recipe for recipe, _ in rows]
+    prices = {
+        (recipe, serving): PriceSet(price, on, moment)
+        for recipe, serving, price, on, moment in connection.execute(
+            "SELECT s.recipe, s.id, s.price, s.price_set_on, min(v.saved_at) FROM serving s"
+            " JOIN recipe_revision v ON v.recipe = s.recipe"
+            # What is no list or no number, whoever wrote it, keeps nothing from being read.
+            " CROSS JOIN LATERAL jsonb_array_elements(CASE jsonb_typeof(v.body -> 'servings')"
+            " WHEN 'array' THEN v.body -> 'servings' ELSE '[]' END) one"
+            " WHERE s.price_set_on IS NOT NULL AND one ->> 'id' = s.id AND one ->> 'price_set_on' = s.price_set_on::text"
+            " AND CASE WHEN one ->> 'price' ~ '^[0-9]{1,20}([.][0-9]{1,20})?$' THEN (one ->> 'price')::numeric = s.price END"
+            " GROUP BY s.recipe, s.id, s.price, s.price_set_on"
+        )
+    }
+    versions: dict[str, list[tuple[datetime, Version]]] = {}
+    wanted = {"changed": changed, "moments": sorted({one.moment for one in prices.values()})}
+    for recipe, saved_at, body in connection.execute(
+        "SELECT DISTINCT v.recipe, v.saved_at, v.body FROM unnest(%(changed)s::text[]) AS of (recipe),"
+        " unnest(%(moments)s::timestamptz[]) AS at (moment)"
+        " CROSS JOIN LATERAL (SELECT recipe, saved_at, body FROM recipe_revision WHERE recipe = of.recipe"
+        " AND saved_at <= at.moment AND body IS NOT NULL ORDER BY revision DESC LIMIT 1) AS v ORDER BY v.recipe, v.saved_at",
+        wanted,
+    ):
+        versions.setdefault(recipe, []).append((saved_at, _read_late(body)))
+    return Earlier(prices, versions)
+
+
+def _read_late(body: object) -> Version:
+    """A version of a recipe that is understood only when somebody asks for it."""
+
+    @cache
+    def read() -> Recipe | None:
+        with suppress(PotrelError):
+            made: Recipe = part_from(Recipe, body)
+            return made
+        return None
+
+    return read
 
 
 def insert_recipes(connection: Connection, recipes: Iterable[Recipe], by: str) -> None:

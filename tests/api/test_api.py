@@ -134,6 +134,29 @@ class Recipes(ApiTest):
         history = self.get("/api/recipes/leek-potato/revisions")
         self.assertEqual([one["recipe"]["name"] for one in history], ["Leek soup", "Leek & potato"])
 
+    def test_what_a_recipe_changed_since_its_price_was_set_is_told_as_a_purchase_is(self) -> None:
+        soup = self.recipe()["recipe"]
+        soup["servings"][0] |= {"price": "4.90", "price_set_on": DAY.isoformat()}
+        self.call("PUT", "/api/recipes/leek-potato", {"recipe": soup, "based_on": 1})
+        self.assertEqual(self.row("leek-potato")["drift"]["recipe"], None)
+        before = self.row("leek-potato")["food_cost"]
+        # On the same day, and after its price.
+        soup["stages"][0]["lines"][0]["quantity"] = "9 kg"
+        promised = self.call("POST", "/api/preview", {"recipe": soup})[1]["drifts"]["bowl"]
+        self.call("PUT", "/api/recipes/leek-potato", {"recipe": soup, "based_on": 2})
+        row = self.row("leek-potato")
+        self.assertAlmostEqual(float(row["drift"]["recipe"]), float(row["food_cost"]) - float(before), 5)
+        self.assertEqual(promised["recipe"], row["drift"]["recipe"])
+        # And of a base, by all that stand on it.
+        stock = self.recipe("white-stock")["recipe"]
+        stock["stages"][0]["lines"][0]["quantity"] = "20 kg"
+        self.call("PUT", "/api/recipes/white-stock", {"recipe": stock, "based_on": 1})
+        self.assertGreater(float(self.row("leek-potato")["drift"]["recipe"]), float(row["drift"]["recipe"]))
+        # Where the price is set anew, it begins anew.
+        soup["servings"][0] |= {"price": "5.20"}
+        self.call("PUT", "/api/recipes/leek-potato", {"recipe": soup, "based_on": 3})
+        self.assertEqual(self.row("leek-potato")["drift"]["recipe"], None)
+
     def test_a_saved_base_moves_the_soups_above_it(self) -> None:
         before = self.row("leek-potato")["food_cost"]
         stock = self.recipe("white-stock")["recipe"]

@@ -30,7 +30,7 @@ from potrel.store.database import Connection
 from potrel.store.items import update_item
 from potrel.store.kitchens import load_kitchen, save_settings
 from potrel.store.offers import insert_offers
-from potrel.store.recipes import save_recipe, take_off_recipe
+from potrel.store.recipes import load_earlier, save_recipe, take_off_recipe
 from potrel.store.suppliers import insert_suppliers
 from potrel.store.yields import insert_tests
 from tests.kitchens import DAY, demo
@@ -51,7 +51,7 @@ class Kept(DatabaseTest):
     def assertFresh(self) -> None:
         """The board that is kept is the one that is made from nothing."""
         with self.store.reading() as connection:
-            fresh = BoardText().of(Costing(load_kitchen(connection), DAY))
+            fresh = BoardText().of(Costing(load_kitchen(connection), DAY).remembering(load_earlier(connection)))
         kept, anew = json.loads(self.kitchens.board()), json.loads(fresh)
         self.assertEqual(gzip.decompress(self.kitchens.packed_board()), self.kitchens.board())
         self.assertEqual(self.rows(kept), self.rows(anew))
@@ -92,8 +92,8 @@ class Kept(DatabaseTest):
         changed = replace(stock, density=Decimal("1.05"))
         with self.store.writing("test") as connection:
             before = self.kitchens.seen_by(connection)
-            after = before.costing.replacing(changed)
             save_recipe(connection, changed, 1, "test")
+            after = before.costing.replacing(changed).remembering(load_earlier(connection))
             version = read_version(connection)
         self.kitchens.adopt(before, version, after)
         self.assertIs(self.kitchens.costing(), after)

@@ -41,7 +41,15 @@ from potrel.core.sentences import say
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.store.changes import read_version
 from potrel.store.errors import NotFound
-from potrel.store.recipes import insert_recipes, revision_of, revisions_of, save_recipe, take_off_recipe, taken_off
+from potrel.store.recipes import (
+    insert_recipes,
+    load_earlier,
+    revision_of,
+    revisions_of,
+    save_recipe,
+    take_off_recipe,
+    taken_off,
+)
 
 router = APIRouter(prefix="/api", tags=["recipes"])
 
@@ -98,7 +106,7 @@ def recipe(recipe_id: str, kitchens: InKitchen) -> Response:
         raise NotFound("recipe", recipe_id)
     used_by = sorted(r.name for r in view.kitchen.recipes if recipe_id in view.uses(r.id))
     one = costing.of(recipe_id)
-    drifts = drifts_of(one, costing.moves, view)
+    drifts = drifts_of(one, costing)
     found = RecipeReply(
         one.recipe, revision, sheet_of(costing, recipe_id), one.confidence, drifts, used_by, allergens_of(view, one),
         cautions(one.recipe, view),
@@ -115,7 +123,7 @@ def preview(draft: Draft, kitchens: InKitchen) -> Response:
     if saved.view.recipes.get(recipe_id) != draft.recipe:
         effects = compare(saved, costing, sorted(saved.users_of([recipe_id])))
     one = costing.of(recipe_id)
-    drifts = drifts_of(one, costing.moves, costing.view)
+    drifts = drifts_of(one, costing)
     found = PreviewReply(
         sheet_of(costing, recipe_id), one.confidence, drifts, effects, allergens_of(costing.view, one),
         cautions(one.recipe, costing.view),
@@ -137,6 +145,7 @@ def add_recipe(new: NewRecipe, kitchens: InKitchen, actor: Actor) -> Response:
         after = _checked(before.costing, new.recipe)
         insert_recipes(connection, [new.recipe], actor)
         revision, version = revision_of(connection, new.recipe.id), read_version(connection)
+        after = after.remembering(load_earlier(connection))
     kitchens.adopt(before, version, after)
     return reply(Saved, Saved(revision), 201)
 
@@ -152,6 +161,7 @@ def put_recipe(recipe_id: str, save: SaveRecipe, kitchens: InKitchen, actor: Act
         after = _checked(before.costing, save.recipe)
         revision = save_recipe(connection, save.recipe, save.based_on, actor)
         version = read_version(connection)
+        after = after.remembering(load_earlier(connection))
     kitchens.adopt(before, version, after)
     return reply(Saved, Saved(revision))
 

@@ -4,21 +4,32 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Iterator, Sequence
 from collections.abc import Set as AbstractSet
-from datetime import date
+from datetime import date, datetime
 from threading import RLock
+from typing import NamedTuple
 
 from potrel.core.cost.costed_recipe import CostedRecipe, cost_recipe, flow, line_cost, repriced, shift_of
+from potrel.core.cost.earlier import Earlier
 from potrel.core.cost.price_moves import PriceMoves
+from potrel.core.errors import RecipeLoop
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.order import above, order_of
 from potrel.core.kitchen.recipes import Recipe
+from potrel.core.kitchen.servings import Serving
 from potrel.core.kitchen.supply import Offer
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.inputs import STATED, Inputs
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.pot.needs import Flow
+
+
+class Then(NamedTuple):
+    """The food cost of a portion [money] by the recipe of an earlier moment; None where that cannot be told."""
+
+    moment: datetime
+    food_cost: Number | None
 
 
 class Costing:
@@ -34,6 +45,9 @@ class Costing:
         self.view = view
         self.on = view.on
         self.moves = PriceMoves(view)
+        self.earlier = Earlier()
+        self._then: dict[datetime, tuple[dict[str, Recipe | None], set[str]]] = {}
+        self._costed_then: dict[tuple[datetime, date], Costing] = {}
         self._costed: dict[str, CostedRecipe] = {}
         self._lock = RLock()
 
@@ -69,6 +83,31 @@ class Costing:
         self.cost_all()
         for recipe_id in self.view.recipes:
             yield self._costed[recipe_id]
+
+    def then(self, recipe_id: str, serving: Serving) -> Then | None:
+        """What a portion cost by the recipe, and all that it uses, as they stood when its price was set, at the prices of that
+        day. None where they still stand so, or that is not known."""
+        moment, day = self.earlier.set_at(recipe_id, serving), serving.price_set_on
+        if moment is None or day is None:
+            return None
+        if moment not in self._then:
+            stood = {one: before for one, before in self.earlier.at(moment).items() if before != self.view.recipes.get(one)}
+            self._then[moment] = stood, above(stood, self.view.containers())
+        stood, touched = self._then[moment]
+        if recipe_id not in touched:
+            return None
+        if any(before is None for before in stood.values()):
+            return Then(moment, None)
+        key = (moment, day)
+        if key not in self._costed_then:
+            view = self.view.on_day(day).with_recipes([before for before in stood.values() if before is not None])
+            self._costed_then[key] = Costing.of_view(view)
+        try:
+            before = self._costed_then[key].of(recipe_id)
+        except RecipeLoop:
+            return Then(moment, None)
+        portion = before.portion(serving.id)
+        return Then(moment, None if portion is None or before.problems else portion.food_cost)
 
     def line_cost(self, line: LineMass) -> Number | None:
         """What a line costs [money], its by-products credited; None where it is not known."""
@@ -131,6 +170,12 @@ class Costing:
                 later._costed[one] = repriced(costed, shift, later._costed.__getitem__, view)
         return later
 
+    def remembering(self, earlier: Earlier) -> Costing:
+        """This costing, with what is known of how its recipes stood before."""
+        later = self._later(self.view, set())
+        later.moves, later.earlier = self.moves, earlier
+        return later
+
     def with_kitchen(self, kitchen: Kitchen) -> Costing:
         """This costing of a kitchen that differs in no item, offer, recipe or setting."""
         later = self._later(self.view.with_kitchen(kitchen), set())
@@ -139,6 +184,7 @@ class Costing:
 
     def _later(self, view: DayView, touched: AbstractSet[str]) -> Costing:
         later = Costing.of_view(view)
+        later.earlier = self.earlier
         with self._lock:
             later._costed = self._costed.copy()
         for one in touched:

@@ -6,8 +6,8 @@ from collections.abc import Mapping
 from decimal import Decimal
 
 from potrel.core.cost.costed_recipe import CostedRecipe
+from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import Portion
-from potrel.core.cost.price_moves import PriceMoves
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE, ZERO, Computed, On
 from potrel.core.numbers.arithmetic import Number, total
@@ -23,10 +23,16 @@ def moved_by(kilos_in_a_portion: Number, price_now: Number, price_then: Number) 
     return kilos_in_a_portion * (price_now - price_then)
 
 
-@formula("sum of purchases")
-def drifted_by(purchases: Many) -> Number:
-    """How far the cost of a portion has moved [money]: what each purchase added."""
-    return total(purchases)
+@formula("cost now - sum of purchases - cost then")
+def moved_by_recipe(cost_now: Number, purchases: Many, cost_then: Number) -> Number:
+    """What changes of the recipe itself added to the cost of a portion [money], at the prices of then."""
+    return cost_now - total(purchases) - cost_then
+
+
+@formula("sum of purchases + the recipe itself")
+def drifted_by(purchases: Many, the_recipe_itself: Number = ZERO) -> Number:
+    """How far the cost of a portion has moved [money]: what each purchase added, and what changes of the recipe did."""
+    return total(purchases) + the_recipe_itself
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,10 +52,11 @@ class Moved:
 
 @dataclass(frozen=True, slots=True)
 class Drift:
-    """Today's cost of a portion less that at the prices of `since` [money].
+    """Today's cost of a portion less that of `since` [money].
 
-    It is the sum of the parts that moved, the largest first, and of `others` that are not told apart.
-    `change` is None where an item had no price then: `unpriced` names those.
+    It is the sum of the parts that moved, the largest first, of `others` that are not told apart, and of what changes of the
+    `recipe` itself (or of one that it uses) did, None where it stands as it stood. `change` is None where an item had no price
+    then, which `unpriced` names, or where the recipe of then cannot be costed any more.
     """
 
     since: On
@@ -57,17 +64,18 @@ class Drift:
     moved: list[Moved]
     others: Computed
     unpriced: list[str]
+    recipe: Computed | None = None
 
 
-def drift_of(one: CostedRecipe, portion: Portion, moves: PriceMoves, view: DayView, *, all_parts: bool = True) -> Drift | None:
+def drift_of(one: CostedRecipe, portion: Portion, costing: Costing, *, all_parts: bool = True) -> Drift | None:
     """The drift of a portion since its price was set; None where no date was noted or its cost is not known.
 
     Where not `all_parts`, only the largest is told apart.
     """
-    since = portion.serving.price_set_on
+    since, view = portion.serving.price_set_on, costing.view
     if since is None or portion.factor is None:
         return None
-    happened, factor = moves.since(since), portion.factor
+    happened, factor = costing.moves.since(since), portion.factor
     changes, batch, beside = happened.changes, one.needs.borne, portion.extra_needs.borne
     # Every portion of a kitchen comes through here for each board: a part is one product, and the factor comes last.
     parts = [(changes[item] * mass, item) for item, mass in batch.items() if item in changes]
@@ -81,12 +89,18 @@ def drift_of(one: CostedRecipe, portion: Portion, moves: PriceMoves, view: DayVi
     if unpriced and not (unpriced.isdisjoint(batch) and unpriced.isdisjoint(beside)):
         names = sorted(item for item in unpriced if item in batch or item in beside)
         return Drift(since, None, moved, others, names)
-    return Drift(since, whole, moved, others, [])
+    then = costing.then(one.recipe.id, portion.serving)
+    if then is None:
+        return Drift(since, whole, moved, others, [])
+    if then.food_cost is None or portion.food_cost is None or one.problems:
+        return Drift(since, None, moved, others, [])
+    recipe = moved_by_recipe(portion.food_cost, [whole], then.food_cost)
+    return Drift(since, whole + recipe, moved, others, [], recipe)
 
 
-def drifts_of(one: CostedRecipe, moves: PriceMoves, view: DayView) -> dict[str, Drift]:
+def drifts_of(one: CostedRecipe, costing: Costing) -> dict[str, Drift]:
     """The drift of each serving of a recipe that has one."""
-    found = {portion.serving.id: drift_of(one, portion, moves, view) for portion in one.portions}
+    found = {portion.serving.id: drift_of(one, portion, costing) for portion in one.portions}
     return {serving: drift for serving, drift in found.items() if drift is not None}
 
 

@@ -99,6 +99,14 @@ class DayView:
         later._containers = None
         return later
 
+    def on_day(self, day: date) -> DayView:
+        """This view as of another day."""
+        later = copy(self)
+        later.on = day
+        # What follows from the offers in force; their histories are those of all days.
+        later._steps, later._prices, later._old_prices = {}, None, None
+        return later
+
     def with_kitchen(self, kitchen: Kitchen) -> DayView:
         """This view of a kitchen that differs in no item, offer, recipe or setting: only in names, tests and comparisons."""
         later = copy(self)

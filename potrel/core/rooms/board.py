@@ -115,7 +115,7 @@ def headed(costing: Costing, rows: list[BoardRow]) -> Board:
 
 def _row(costing: Costing, one: CostedRecipe, portion: Portion) -> BoardRow:
     price, serving = portion.priced, portion.serving
-    drift = drift_of(one, portion, costing.moves, costing.view, all_parts=False)
+    drift = drift_of(one, portion, costing, all_parts=False)
     return BoardRow(
         recipe=one.recipe.id,
         name=one.recipe.name,

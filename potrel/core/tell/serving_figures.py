@@ -7,7 +7,7 @@ from decimal import Decimal
 
 from potrel.core.cost.costed_recipe import CostedRecipe, bears_price, priced_mass
 from potrel.core.cost.costing import Costing
-from potrel.core.cost.drift import Moved, drift_of, drifted_by, moved_by
+from potrel.core.cost.drift import Moved, drift_of, drifted_by, moved_by, moved_by_recipe
 from potrel.core.cost.portion import Portion, cost_of_energy, cost_of_time, food_cost_of, seasoned
 from potrel.core.cost.portioning import given_of, kept_masses, portions_of
 from potrel.core.cost.pricing import TERMS, needs_labour, school
@@ -294,7 +294,7 @@ class ServingFigures:
 
     def drift(self) -> Figure:
         place = self.place("drift", "cost since the price was set")
-        drift = drift_of(self.one, self.portion, self.costing.moves, self.view)
+        drift = drift_of(self.one, self.portion, self.costing)
         if drift is None:
             return unknown(place, "money", "the day on which the price was set is not noted")
         purchases = [
@@ -307,10 +307,36 @@ class ServingFigures:
         if drift.unpriced:
             names = ", ".join(self.view.name_of(item) for item in drift.unpriced)
             note = f"No price on {drift.since.isoformat()}: {names}"
-        return reckoned(drifted_by, place, "money", note=note, known=not drift.unpriced, purchases=purchases)
+        recipe = None
+        if drift.recipe is not None:
+            source = "changed since, or one that it uses; at the prices of then"
+            recipe = Input("the recipe itself", drift.recipe, "money", source, self.path("recipe_drift"))
+        elif drift.change is None and not drift.unpriced:
+            note = f"The recipe has changed since {drift.since.isoformat()}, and what it cost then cannot be told any more"
+        return reckoned(
+            drifted_by, place, "money", note=note, known=drift.change is not None, purchases=purchases, the_recipe_itself=recipe
+        )
+
+    def recipe_drift(self) -> Figure | None:
+        """What changes of the recipe did since the price was set; None where it stands as it stood."""
+        drift, then = (
+            drift_of(self.one, self.portion, self.costing),
+            self.costing.then(self.one.recipe.id, self.portion.serving),
+        )
+        if drift is None or then is None:
+            return None
+        purchases = [
+            Input(part.name, part.change, "money", "what it added", self.path(f"drift/{part.item}")) for part in drift.moved
+        ]
+        return reckoned(
+            moved_by_recipe, self.place("recipe_drift", "what changes of the recipe did"), "money", cost_now=self._food(),
+            purchases=purchases,
+            cost_then=Input("cost of a portion then", then.food_cost, "money",
+                            f"the recipe of {then.moment:%Y-%m-%d %H:%M}, at the prices of {drift.since.isoformat()}"),
+        )  # fmt: skip
 
     def _moved(self, item: str) -> Figure | None:
-        drift = drift_of(self.one, self.portion, self.costing.moves, self.view)
+        drift = drift_of(self.one, self.portion, self.costing)
         part = None if drift is None else next((part for part in drift.moved if part.item == item), None)
         if drift is None or part is None or self.portion.factor is None:
             return None
@@ -383,7 +409,7 @@ def _terms(pricing: Pricing, source: str) -> dict[str, Input]:
     }
 
 
-_MAKERS: dict[str, Callable[[ServingFigures], Figure]] = {
+_MAKERS: dict[str, Callable[[ServingFigures], Figure | None]] = {
     "size_ml": ServingFigures.size_ml,
     "size_g": ServingFigures.size_g,
     "mass_g": ServingFigures.size_grams,
@@ -401,4 +427,5 @@ _MAKERS: dict[str, Callable[[ServingFigures], Figure]] = {
     "target_share": ServingFigures.target_share,
     "contribution": ServingFigures.contribution,
     "drift": ServingFigures.drift,
+    "recipe_drift": ServingFigures.recipe_drift,
 }

@@ -92,7 +92,7 @@ class ByThePiece(unittest.TestCase):
     def test_drift_is_told_by_the_piece(self) -> None:
         costing = Costing(canteen(offer("60 each", "15"), offer("60 each", "18", "2026-11-10")), DAY)
         one = costing.of("pot")
-        drift = drift_of(one, one.portions[0], costing.moves, costing.view)
+        drift = drift_of(one, one.portions[0], costing)
         assert drift is not None
         (moved,) = drift.moved
         self.assertEqual(

@@ -171,7 +171,7 @@ class DriftOfAPortion(unittest.TestCase):
 
     def of(self, costing: Costing) -> Any:
         soup = costing.of("soup")
-        return drift_of(soup, soup.portions[0], costing.moves, costing.view)
+        return drift_of(soup, soup.portions[0], costing)
 
     def test_none_where_nothing_moved(self) -> None:
         found = self.drift()
@@ -215,7 +215,7 @@ class DriftOfAPortion(unittest.TestCase):
         seen = 0
         for one in whole.recipes:
             for portion in now.of(one.id).portions:
-                drift = drift_of(now.of(one.id), portion, now.moves, now.view)
+                drift = drift_of(now.of(one.id), portion, now)
                 if drift is None or drift.change is None:
                     continue
                 then = Costing(whole, drift.since)

@@ -1941,10 +1941,11 @@ export interface components {
         };
         /**
          * Drift
-         * @description Today's cost of a portion less that at the prices of `since` [money].
+         * @description Today's cost of a portion less that of `since` [money].
          *
-         *     It is the sum of the parts that moved, the largest first, and of `others` that are not told apart.
-         *     `change` is None where an item had no price then: `unpriced` names those.
+         *     It is the sum of the parts that moved, the largest first, of `others` that are not told apart, and of what changes of the
+         *     `recipe` itself (or of one that it uses) did, None where it stands as it stood. `change` is None where an item had no price
+         *     then, which `unpriced` names, or where the recipe of then cannot be costed any more.
          */
         Drift: {
             /** Since */
@@ -1957,6 +1958,8 @@ export interface components {
             others: string;
             /** Unpriced */
             unpriced: string[];
+            /** Recipe */
+            recipe?: string | null;
         };
         /**
          * Effect

@@ -4,6 +4,7 @@ import { memo } from "react";
 import { Link } from "react-router";
 import type { BoardRow } from "../../api/client";
 import { PriceBar, ShareScale } from "../../parts/Bars";
+import { moverOf, whyUnknown } from "../../parts/drift";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { money, percent, signed } from "../../parts/format";
 import { Sure } from "../../parts/Sure";
@@ -115,8 +116,8 @@ function markTitle(row: BoardRow, mark: BoardRow["marks"][number]): string {
 function Since({ row, currency }: { row: BoardRow; currency: string }) {
   const { drift } = row;
   if (!drift) return <span className="quiet">—</span>;
-  const cause = drift.moved[0];
-  if (drift.change === null) return <span className="quiet text-sm">some had no price then</span>;
+  const cause = moverOf(drift);
+  if (drift.change === null) return <span className="quiet text-sm">{whyUnknown(drift)}</span>;
   return (
     <>
       <Figure
@@ -127,11 +128,8 @@ function Since({ row, currency }: { row: BoardRow; currency: string }) {
         stop={false}
       />
       {cause && (
-        <span
-          className="quiet inline-block w-20 xl:w-28 ml-2 text-left truncate align-bottom"
-          title={cause.name}
-        >
-          {cause.name}
+        <span className="quiet inline-block w-20 xl:w-28 ml-2 text-left truncate align-bottom" title={cause}>
+          {cause}
         </span>
       )}
     </>

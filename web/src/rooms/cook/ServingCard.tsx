@@ -3,6 +3,7 @@
 import type { Line, Pricing, Serving, SheetServing } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { ShareScale } from "../../parts/Bars";
+import { moverOf } from "../../parts/drift";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { day, mass, money, percent, signed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
@@ -158,7 +159,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
             <>
               <dt>since priced</dt>
               <dd className="flex items-baseline justify-end gap-2">
-                <span className="quiet text-sm max-w-32 truncate">{drift.moved[0]?.name}</span>
+                <span className="quiet text-sm max-w-32 truncate">{moverOf(drift)}</span>
                 <Figure
                   ask={ask("drift")}
                   text={signed(drift.change, currency)}
