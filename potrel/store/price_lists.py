@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -17,13 +18,17 @@ from potrel.store.database import Connection, select
 from potrel.store.errors import NotFound, Refused
 
 _COLUMNS = (
-    "number, file_name, kind, document, supplier, choices, state, read_at, read_by, settled_at, settled_by, prices, digest"
+    "number, file_name, kind, document, supplier, choices, state, read_at, read_by, settled_at, settled_by, prices, digest,"
+    " taken"
 )
 
 
 @dataclass(frozen=True, slots=True)
 class StoredList:
-    """A list in the database. `prices` are so many prices or credits as it gave; `digest` stands for the bytes of its file."""
+    """A list in the database. `prices` are so many prices or credits as it gave; `digest` stands for the bytes of its file.
+
+    `taken` are the places of the lines that were recorded; None where none was, or nobody noted that yet.
+    """
 
     number: int
     file_name: str
@@ -38,6 +43,7 @@ class StoredList:
     settled_by: str | None
     prices: int
     digest: bytes
+    taken: list[int] | None = None
 
 
 def _stored(row: tuple[Any, ...]) -> StoredList:
@@ -119,21 +125,19 @@ def recorded_as(connection: Connection, kind: ListKind, document: str, supplier:
 
 
 def save_choices(connection: Connection, number: int, choices: ListChoices, kind: ListKind, supplier: str | None) -> None:
-    """Keep what was said of a list that is still open."""
+    """Keep what was said of a list."""
     plain = part_to_plain(ListChoices, choices, whole=False)
-    done = connection.execute(
-        "UPDATE price_list SET choices = %s, kind = %s, supplier = %s WHERE number = %s AND state <> 'recorded'",
-        [Jsonb(plain), kind, supplier, number],
-    )
-    if done.rowcount == 0:
-        raise Refused(say("list_recorded", "this list is recorded: undo it first, then change what it says"))
-
-
-def settle(connection: Connection, number: int, state: str, by: str, prices: int) -> None:
-    """Say that a list was recorded, or undone."""
     connection.execute(
-        "UPDATE price_list SET state = %s, settled_at = now(), settled_by = %s, prices = %s WHERE number = %s",
-        [state, by, prices, number],
+        "UPDATE price_list SET choices = %s, kind = %s, supplier = %s WHERE number = %s", [Jsonb(plain), kind, supplier, number]
+    )
+
+
+def settle(connection: Connection, number: int, state: str, by: str, prices: int, taken: Iterable[int] | None) -> None:
+    """Say that a list was recorded, so many prices of so many lines, or undone."""
+    places = None if taken is None else sorted(taken)
+    connection.execute(
+        "UPDATE price_list SET state = %s, settled_at = now(), settled_by = %s, prices = %s, taken = %s WHERE number = %s",
+        [state, by, prices, places, number],
     )
 
 

@@ -101,6 +101,28 @@ class FromFileToBoard(ListTest):
         self.call("POST", f"/api/price-lists/{number}/undo")
         self.assertEqual(self.get("/api/board"), board)
 
+    def test_what_was_left_out_is_recorded_later(self) -> None:
+        board, number = self.get("/api/board"), self.number(INVOICE)
+        self.record(number)
+        left = self.review(number, "?show=open")
+        self.assertEqual((left["writes"], [line["place"] for line in left["lines"]]), (0, [5]))
+        self.assertEqual(self.record(number)[0], 422)
+        # What is recorded is closed, what was left out is open.
+        for said in ({"kind": "price_list"}, {"lines": [{"place": 1, "pass_over": True}]}):
+            status, refused = self.call("PUT", f"/api/price-lists/{number}", said)
+            self.assertEqual((status, "undo the list first" in refused["detail"]), (422, True), said)
+        self.say(number, lines=[{"place": 5, "item": "onion", "pack": "1 kg", "price": "1,10", "confirmed": True}])
+        ready = self.review(number)
+        self.assertEqual((ready["writes"], ready["lines"][4]["price"], ready["lines"][0]["recorded"]), (1, "1.1", True))
+        status, row = self.record(number)
+        self.assertEqual((status, row["state"], row["prices"]), (200, "recorded", 5))
+        self.assertEqual(self.get("/api/items/onion")["history"][0]["offer"]["price"], "1.1")
+        self.assertEqual(self.review(number)["writes"], 0)
+        # And all of it is taken back as a whole.
+        self.call("POST", f"/api/price-lists/{number}/undo")
+        self.assertEqual(self.get("/api/board"), board)
+        self.assertEqual(self.review(number)["writes"], 5)
+
     def test_a_price_list_with_a_person_in_between(self) -> None:
         number = self.number(SALTMARSH)
         self.assertEqual(self.review(number)["blocked"], "choose whose list this is")
@@ -324,6 +346,23 @@ class PushedPast(ListTest):
         self.assertEqual(self.call("DELETE", "/api/pushed-past/leek-potato")[0], 204)
         self.call("POST", "/api/offers", {**leek, "price": "13.90"})
         self.assertEqual(self.marked(), set(), "it was past its target already when somebody looked")
+
+    def test_a_mark_goes_with_what_caused_it(self) -> None:
+        price = {"item": "parsnip", "supplier": "saltmarsh", "pack": "1 kg", "price": "40", "on": DAY.isoformat(), "by": "me"}
+        first = self.call("POST", "/api/offers", price)[1]
+        self.assertIn(("curried-parsnip", "price of Parsnips"), self.marked())
+        # Dearer for another reason too: the mark goes with its own cause, and what stays past its target is no news.
+        cream = {**price, "item": "onion", "price": "90"}
+        self.call("POST", "/api/offers", cream)
+        self.call("POST", "/api/offers", {**price, "corrects": first["id"], "withdrawn": True})
+        self.assertNotIn("curried-parsnip", [recipe for recipe, _ in self.marked()])
+
+    def test_a_new_cause_takes_the_place_of_an_old_one(self) -> None:
+        price = {"item": "parsnip", "supplier": "saltmarsh", "pack": "1 kg", "price": "40", "on": DAY.isoformat(), "by": "me"}
+        first = self.call("POST", "/api/offers", price)[1]
+        self.call("POST", "/api/offers", {**price, "corrects": first["id"], "price": "1"})
+        self.call("POST", "/api/offers", {**price, "item": "onion", "price": "90"})
+        self.assertIn(("curried-parsnip", "price of Onions"), self.marked())
 
     def test_a_list_does_the_same(self) -> None:
         number = self.number(SALTMARSH)

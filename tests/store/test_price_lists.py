@@ -25,7 +25,7 @@ from potrel.store.price_lists import (
     save_choices,
     settle,
 )
-from potrel.store.pushed import looked_at, mark_pushed, pushed
+from potrel.store.pushed import looked_at, mark_pushed, pushed, taken_back
 from potrel.store.suppliers import claim_fetch, fetchings, load_suppliers, note_fetch_problem, update_supplier
 from tests.kitchens import DAY, d, tiny
 from tests.servers import DatabaseTest
@@ -66,7 +66,7 @@ class Lists(StoreTest):
     def test_the_same_document_in_other_bytes(self) -> None:
         first, second = self.keep(b"a"), self.keep(b"b")
         with self.store.writing("test") as connection:
-            settle(connection, first, "recorded", "me", 3)
+            settle(connection, first, "recorded", "me", 3, [1, 2, 4])
             self.assertEqual(recorded_as(connection, "delivery", "7", "valley", second), first)
             self.assertIsNone(recorded_as(connection, "delivery", "8", "valley", second))
             self.assertIsNone(recorded_as(connection, "delivery", "7", "valley", first))
@@ -74,17 +74,16 @@ class Lists(StoreTest):
     def test_what_was_recorded_stays_as_it_is(self) -> None:
         number = self.keep()
         with self.store.writing("test") as connection:
-            settle(connection, number, "recorded", "me", 3)
-        with self.assertRaises(Refused), self.store.writing("test") as connection:
-            save_choices(connection, number, _CHOICES, "delivery", "valley")
+            settle(connection, number, "recorded", "me", 3, [4, 1, 2])
+            self.assertEqual(load_price_list(connection, number).taken, [1, 2, 4])
         with self.assertRaises(Refused), self.store.writing("test") as connection:
             drop_price_list(connection, number)
 
     def test_open_ones_first_then_the_newest(self) -> None:
         first, second, third = self.keep(b"a"), self.keep(b"b"), self.keep(b"c")
         with self.store.writing("test") as connection:
-            settle(connection, second, "recorded", "me", 0)
-            settle(connection, third, "undone", "me", 0)
+            settle(connection, second, "recorded", "me", 0, [])
+            settle(connection, third, "undone", "me", 0, None)
             self.assertEqual([one.number for one in price_lists(connection)], [first, third, second])
             drop_price_list(connection, first)
             with self.assertRaises(NotFound):
@@ -184,8 +183,14 @@ class PushedPast(StoreTest):
     def test_marked_until_somebody_looks(self) -> None:
         serving = tiny().recipes[1].servings[0].id
         with self.store.writing("test") as connection:
-            mark_pushed(connection, [("celeriac-soup", serving)], "price of Cream")
-            mark_pushed(connection, [("celeriac-soup", serving)], "something later")
+            mark_pushed(connection, [("celeriac-soup", serving)], "price of Cream", ["o-1", "o-2"])
             self.assertEqual([row[:3] for row in pushed(connection)], [("celeriac-soup", serving, "price of Cream")])
+            # Pushed again it was under its target meanwhile: the new reason counts.
+            mark_pushed(connection, [("celeriac-soup", serving)], "list 3", ["list 3"])
+            taken_back(connection, ["o-1"])
+            self.assertEqual([row[2] for row in pushed(connection)], ["list 3"])
+            taken_back(connection, ["list 3"])
+            self.assertEqual(pushed(connection), [])
+            mark_pushed(connection, [("celeriac-soup", serving)], "price of Cream", ["o-1"])
             looked_at(connection, "celeriac-soup")
             self.assertEqual(pushed(connection), [])

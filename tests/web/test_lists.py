@@ -93,6 +93,32 @@ class ADelivery(ListTest):
         expect(page.locator('tr[data-row="leek-potato/bowl"]')).to_contain_text("over target")
         expect(page.get_by_text("not looked at yet")).to_have_count(0)
 
+    def test_a_mistyped_price_is_corrected_and_what_was_left_out_is_recorded_later(self) -> None:
+        self.go("/buy/lists")
+        page = self.page
+        self.choose_file(page, "quayside.xml", FILES["quayside-invoice-2291.xml"])
+        price = page.locator('tr[data-place="2"]').get_by_role("textbox", name=re.compile("^Price of"))
+        was = price.input_value()
+        price.fill("21,40")
+        price.press("Enter")
+        expect(page.locator('tr[data-place="2"]')).to_contain_text(f"the list says {was}")
+        page.keyboard.press("Control+Enter")
+        expect(page.get_by_role("status")).to_contain_text("4 prices recorded")
+        aside = page.get_by_label("What it does")
+        expect(aside).to_contain_text("1 line was left out and can be recorded later")
+        ice = page.locator('tr[data-place="5"]')
+        ice.get_by_role("button", name="choose an item").click()
+        page.keyboard.type("water")
+        page.keyboard.press("Enter")
+        expect(ice).to_contain_text("Water, mains")
+        pack = ice.get_by_role("textbox", name=re.compile("^Pack of"))
+        pack.fill("10 kg")
+        pack.press("Enter")
+        ice.get_by_role("button", name="It is right").click()
+        aside.get_by_role("button", name=re.compile("Record 1 price more")).click()
+        expect(page.get_by_role("status")).to_contain_text("5 prices recorded")
+        expect(ice.get_by_role("textbox")).to_have_count(0)
+
     def test_an_item_is_matched_by_hand_and_back(self) -> None:
         self.go("/buy/lists")
         page = self.page

@@ -92,7 +92,7 @@ def record_invoice(typed: TypedInvoice, kitchens: InKitchen, actor: Actor) -> Re
             insert_suppliers(connection, [found.supplier])
         recorded = insert_offers(connection, found.offers, actor)
         after, effects = with_prices(before.costing, recorded)
-        mark_pushed(connection, pushed_past(effects), f"invoice of {found.supplier.name}")
+        mark_pushed(connection, pushed_past(effects), f"invoice of {found.supplier.name}", [one.id or "" for one in recorded])
         version = read_version(connection)
     # A new supplier is no part of what a costing can take over: the kitchen is read anew then.
     if not found.is_new_supplier:

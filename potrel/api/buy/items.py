@@ -37,7 +37,7 @@ from potrel.store.changes import read_version
 from potrel.store.errors import AlreadyThere, NotFound, StaleItem, StaleOffer
 from potrel.store.items import insert_items, load_items, update_item
 from potrel.store.offers import insert_offers
-from potrel.store.pushed import mark_pushed
+from potrel.store.pushed import mark_pushed, taken_back
 from potrel.store.suppliers import insert_suppliers
 
 router = APIRouter(prefix="/api", tags=["items"])
@@ -186,7 +186,8 @@ def put_item(item_id: str, save: SaveItem, kitchens: InKitchen, actor: Actor) ->
             _refuse_same_name(before.costing, save.item)
         update_item(connection, save.item)
         after, effects = with_item(before.costing, save.item)
-        mark_pushed(connection, pushed_past(effects), f"weights and yields of {save.item.name}")
+        taken_back(connection, [f"item {save.item.id}"])
+        mark_pushed(connection, pushed_past(effects), f"weights and yields of {save.item.name}", [f"item {save.item.id}"])
         version = read_version(connection)
     kitchens.adopt(before, version, after)
     return reply(Item, save.item)
@@ -223,7 +224,10 @@ def add_offer(save: SaveOffer, kitchens: InKitchen, actor: Actor) -> Response:
         offer = _checked(before.costing, save)
         (recorded,) = insert_offers(connection, [offer], actor)
         after, effects = with_prices(before.costing, [recorded])
-        mark_pushed(connection, pushed_past(effects), f"price of {before.costing.view.name_of(offer.item)}")
+        if recorded.corrects is not None:
+            taken_back(connection, [recorded.corrects])
+        named = before.costing.view.name_of(offer.item)
+        mark_pushed(connection, pushed_past(effects), f"price of {named}", [recorded.id or ""])
         version = read_version(connection)
     kitchens.adopt(before, version, after)
     return reply(Offer, recorded, 201)

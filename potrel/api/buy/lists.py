@@ -33,7 +33,7 @@ from potrel.core.buy.purchase import standing
 from potrel.core.cost.effects import with_prices
 from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.kitchen.supply import Supplier
-from potrel.core.rooms.review import LineChoice, ListChoices, State
+from potrel.core.rooms.review import TAKEN, LineChoice, ListChoices, State
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
 from potrel.deliveries.understanding import Understood
@@ -41,10 +41,11 @@ from potrel.formats.kitchen_json import part_to_json
 from potrel.formats.upload import LARGEST_FILE, check_size
 from potrel.store.changes import Version
 from potrel.store.database import Connection
-from potrel.store.errors import NotFound, StaleReview, StaleSupplier
+from potrel.store.errors import NotFound, Refused, StaleReview, StaleSupplier
 from potrel.store.offers import insert_credits, insert_offers, of_price_list
 from potrel.store.price_lists import (
     MOST_KEPT,
+    StoredList,
     digest_of,
     drop_price_list,
     find_same,
@@ -55,7 +56,7 @@ from potrel.store.price_lists import (
     save_choices,
     settle,
 )
-from potrel.store.pushed import mark_pushed
+from potrel.store.pushed import mark_pushed, taken_back
 from potrel.store.suppliers import fetchings, load_suppliers, update_supplier
 
 router = APIRouter(prefix="/api", tags=["price lists"])
@@ -179,10 +180,21 @@ def choose(number: int, said: SaveChoices, kitchens: InKitchen, reviews: InRevie
         said = replace(said, lines=[*(said.lines or ()), *_confirmed(reviews.reading(number), said.confirm_all)])
     with kitchens.database.writing(actor) as connection:
         stored = load_price_list(connection, number)
+        _check_open(stored, said, reviews)
         _check_lines(stored.choices, said)
         stored = replace(stored, kind=said.kind or stored.kind, supplier=said.supplier or stored.supplier)
         save_choices(connection, number, merged(stored.choices, said), stored.kind, stored.supplier)
     return reply(ListRow, row_of(stored))
+
+
+def _check_open(stored: StoredList, said: SaveChoices, reviews: Reviews) -> None:
+    """Refused where something is said of what is recorded: of a recorded list, only lines that were left out are open."""
+    if stored.state != "recorded":
+        return
+    taken = {line.place for line in reviews.reading(stored.number).reviewed.lines if line.recorded}
+    whole = said.supplier is not None or said.kind is not None or said.columns is not None
+    if whole or any(line.place in taken for line in said.lines or ()):
+        raise Refused(say("list_recorded", "this is recorded: undo the list first, then change what it says"))
 
 
 def _check_lines(now: ListChoices, said: SaveChoices) -> None:
@@ -196,17 +208,21 @@ def _check_lines(now: ListChoices, said: SaveChoices) -> None:
 def _confirmed(reading: Reading, state: State) -> list[LineChoice]:
     return [
         # Which item it is, and whether an odd price is right, are two questions.
-        LineChoice(line.place, line.item, confirmed=state == "suspicious", pack=line.pack)
+        replace(line.chosen or LineChoice(line.place), item=line.item, confirmed=state == "suspicious", pack=line.pack)
         for line in reading.reviewed.lines
-        if line.state == state and line.item is not None
+        if line.state == state and line.item is not None and not line.recorded
     ]
 
 
 @router.post("/price-lists/{number}/record", response_model=ListRow, responses=described(400, 404, 409, 422))
 def record(number: int, ask: RecordList, kitchens: InKitchen, reviews: InReviews, actor: Actor) -> Response:
-    """Record all of a list that is ready, or nothing; refused where it is not what was seen any more."""
+    """Record all of a list that is ready, or nothing; refused where it is not what was seen any more.
+
+    Of a list that is recorded already, what was left out then and is ready by now is recorded too.
+    """
     reading = reviews.reading(number)
-    if reading.stored.state == "recorded":
+    again = reading.stored.state == "recorded"
+    if again and not (reading.reviewed.offers or reading.reviewed.credits):
         raise BadDocument("", say("recorded_already", "list {list} is recorded already", list=number))
     blocked = reviews.blocked(reading)
     if blocked is not None:
@@ -221,8 +237,10 @@ def record(number: int, ask: RecordList, kitchens: InKitchen, reviews: InReviews
         if later is not None:
             update_supplier(connection, later)
         save_choices(connection, number, reading.stored.choices, reading.stored.kind, reading.stored.supplier)
-        settle(connection, number, "recorded", actor, len(offers) + len(credits_))
-        mark_pushed(connection, pushed_past(reading.effects), in_words(reading))
+        taken = [line.place for line in reading.reviewed.lines if line.recorded or line.state in TAKEN]
+        prices = len(offers) + len(credits_) + (reading.stored.prices if again else 0)
+        settle(connection, number, "recorded", actor, prices, taken)
+        mark_pushed(connection, pushed_past(reading.effects), in_words(reading), [f"list {number}"])
         stored = load_price_list(connection, number)
     return reply(ListRow, row_of(stored))
 
@@ -268,9 +286,10 @@ def undo(
         insert_offers(connection, back, actor, number)
         withdrawn = [replace(one, id=None, withdraws=one.id) for one in standing_credits(credits_)]
         insert_credits(connection, withdrawn, actor, number)
-        settle(connection, number, "undone", actor, 0)
+        settle(connection, number, "undone", actor, 0, None)
         _, effects = with_prices(before, back)
-        mark_pushed(connection, pushed_past(effects), f"list {number} was undone")
+        taken_back(connection, [f"list {number}"])
+        mark_pushed(connection, pushed_past(effects), f"list {number} was undone", [f"list {number} undone"])
         stored = load_price_list(connection, number)
     return reply(ListRow, row_of(stored))
 

@@ -5,18 +5,19 @@ from __future__ import annotations
 import hashlib
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from potrel.api.buy.list_replies import ListRow, ReviewReply, SaveChoices
 from potrel.api.kitchens import Kitchens
 from potrel.core.buy.price_list import PriceList, kind_in_words
+from potrel.core.buy.purchase import standing
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import Effect, with_prices
 from potrel.core.kitchen.kinds import ZERO, plain
 from potrel.core.numbers.rounding import half_even
-from potrel.core.rooms.review import WAITING, ListChoices, Reviewed, Reviewer
+from potrel.core.rooms.review import TAKEN, WAITING, ListChoices, Reviewed, Reviewer
 from potrel.core.sentences import Sentence, say
 from potrel.deliveries.reading_apart import shared_reader
 from potrel.deliveries.understanding import Understood, understand
@@ -82,12 +83,12 @@ class Reviews:
         with self._kitchens.database.reading() as connection:
             stored = load_price_list(connection, number)
             version = read_version(connection)
-            own = {offer.id for offer in of_price_list(connection, number)[0]} if stored.state == "recorded" else set()
-        costing = self._kitchens.costing()
+            own = of_price_list(connection, number)[0] if stored.state == "recorded" else []
+        costing = whole = self._kitchens.costing()
         if own:
             # What it did, beside the kitchen as it would be without it.
-            kitchen = costing.view.kitchen
-            costing = Costing(replace(kitchen, offers=tuple(o for o in kitchen.offers if o.id not in own)), costing.on)
+            kitchen, ids = costing.view.kitchen, {offer.id for offer in own}
+            costing = Costing(replace(kitchen, offers=tuple(o for o in kitchen.offers if o.id not in ids)), costing.on)
 
         def content() -> bytes:
             with self._kitchens.database.reading() as connection:
@@ -96,10 +97,10 @@ class Reviews:
         *_, understood = self.steps(stored.digest, content, stored.choices, version)
         if not isinstance(understood, Understood):
             raise RuntimeError("a list was read without anything coming of it")
-        reviewer = Reviewer(costing.view, understood.of, understood.supplier, costing.on)
-        reviewed = reviewer.review(understood.matches, {line.place: line for line in stored.choices.lines})
+        reviewed = _reviewed(stored, understood, costing)
         stored = replace(stored, supplier=understood.supplier, kind=understood.of.kind)
-        _, effects = with_prices(costing, reviewed.offers)
+        did = bool(own) and not reviewed.offers
+        _, effects = with_prices(costing, standing(own)) if did else with_prices(whole, reviewed.offers)
         return Reading(stored, understood, reviewed, costing, effects, version)
 
     def blocked(self, reading: Reading) -> Sentence | None:
@@ -121,6 +122,22 @@ class Reviews:
         if not reading.reviewed.offers and not reading.reviewed.credits:
             return say("no_line_ready", "no line of it is ready: match or confirm some")
         return None
+
+
+def _reviewed(stored: StoredList, understood: Understood, costing: Costing) -> Reviewed:
+    """The lines of a list; of one that is recorded, which of them were."""
+    choices = {line.place: line for line in stored.choices.lines}
+
+    def review(recorded: Collection[int] | None) -> Reviewed:
+        of = Reviewer(costing.view, understood.of, understood.supplier, costing.on, recorded)
+        return of.review(understood.matches, choices)
+
+    if stored.state != "recorded":
+        return review(None)
+    if stored.taken is not None:
+        return review(stored.taken)
+    # Nobody noted them then: all that was ready was recorded.
+    return review([line.place for line in review([]).lines if line.state in TAKEN])
 
 
 def row_of(stored: StoredList) -> ListRow:

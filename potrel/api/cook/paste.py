@@ -100,7 +100,8 @@ def save_paste(paste: Paste, kitchens: InKitchen, actor: Actor) -> Response:
                      known_units(view.items.values()))  # fmt: skip
         after = after.replacing(pasted.recipe)
         insert_recipes(connection, [pasted.recipe], actor)
-        mark_pushed(connection, pushed_past(effects), f"prices with {pasted.recipe.name}")
+        causes = [one.id or "" for one in recorded]
+        mark_pushed(connection, pushed_past(effects), f"prices with {pasted.recipe.name}", causes)
         revision, version = revision_of(connection, pasted.recipe.id), read_version(connection)
     # A new supplier is no part of what a costing can take over: the kitchen is read anew then.
     if not pasted.suppliers:

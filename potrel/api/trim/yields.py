@@ -45,7 +45,7 @@ from potrel.store.changes import read_version
 from potrel.store.database import Connection
 from potrel.store.errors import NotFound, StaleYield
 from potrel.store.items import update_item
-from potrel.store.pushed import mark_pushed
+from potrel.store.pushed import mark_pushed, taken_back
 from potrel.store.yields import Adopted, adopted, note_adopted
 
 router = APIRouter(prefix="/api", tags=["yields"])
@@ -179,7 +179,8 @@ def adopt_yield(key: Key, adopt: Adopt, kitchens: InKitchen, actor: Actor) -> Re
         if wanted is not None:
             note_adopted(connection, item.id, key.of, wanted, actor)
         after, effects = with_item(costing, changed)
-        mark_pushed(connection, pushed_past(effects), f"yield of {item.name}")
+        taken_back(connection, [f"item {item.id}"])
+        mark_pushed(connection, pushed_past(effects), f"yield of {item.name}", [f"item {item.id}"])
         version = read_version(connection)
     kitchens.adopt(before, version, after)
     return reply(AdoptReply, AdoptReply(was))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import field, replace
 from datetime import date
 from decimal import Decimal
@@ -17,7 +17,7 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.gtin import check_digit_fits
 from potrel.core.kitchen.integrity import known_units, unknown_unit
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import Computed, Flag, Id, Name, On, carried
+from potrel.core.kitchen.kinds import Computed, Flag, Id, Money, Name, On, carried
 from potrel.core.kitchen.quantities import Pack, Quantity, parse_pack, parse_quantity
 from potrel.core.kitchen.supply import Credit, Offer
 from potrel.core.pot.day_view import DayView
@@ -34,13 +34,16 @@ _DEAREST = Decimal(10_000_000)
 
 @dataclass(frozen=True, slots=True)
 class LineChoice(Keyed):
-    """What a person said of a line: which item it is, that it is right as it stands, its pack, or that it is not bought."""
+    """What a person said of a line: which item it is, that it is right as it stands, its pack or its price where the list is
+    wrong, or that it is not bought.
+    """
 
     place: int
     item: Id | None = None
     confirmed: Flag = False
     pack: Name | None = None
     pass_over: Flag = False
+    price: Money | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,7 +61,7 @@ class ReviewLine:
     """A line and what it would do. Money per kilo [money/kg] before and after; `change` is their ratio less 1.
 
     `needs_weight` is the unit of its pack that the item has no weight for yet. `said` are doubts and notes with their codes,
-    `chosen` is what a person said of it.
+    `chosen` is what a person said of it; `recorded` that it was recorded and says no more.
     """
 
     place: int
@@ -85,11 +88,12 @@ class ReviewLine:
     notes: list[str]
     said: list[Sentence]
     chosen: LineChoice | None = None
+    recorded: Flag = False
 
 
 @dataclass(frozen=True, slots=True)
 class Reviewed:
-    """A list, reviewed: its lines, and what recording it would write."""
+    """A list, reviewed: its lines, and what recording it would write: of a list that is recorded, what was left out then."""
 
     lines: list[ReviewLine]
     offers: list[Offer]
@@ -98,11 +102,16 @@ class Reviewed:
 
 
 class Reviewer:
-    """Reviews the lines of one list against a kitchen. `supplier` is the id of the one whose list it is, where known."""
+    """Reviews the lines of one list against a kitchen. `supplier` is the id of the one whose list it is, where known.
 
-    def __init__(self, view: DayView, of: PriceList, supplier: str | None, today: date) -> None:
+    Of a list that is recorded `recorded` are the places of the lines that were; None where it still waits.
+    """
+
+    def __init__(
+        self, view: DayView, of: PriceList, supplier: str | None, today: date, recorded: Collection[int] | None = None
+    ) -> None:
         self._view, self._of, self._supplier = view, of, supplier
-        self._today = today
+        self._today, self._recorded = today, recorded
         self._units = known_units(view.kitchen.items)
         known = view.suppliers.get(supplier or "")
         self._passed_over = frozenset(known.passed_over if known else ())
@@ -116,6 +125,10 @@ class Reviewer:
         for line, match in zip(self._of.lines, matches, strict=True):
             choice = choices.get(line.place) or LineChoice(line.place)
             reviewed, offer = self._line(line, match, choice)
+            if self._recorded is not None and line.place in self._recorded:
+                state = reviewed.state if reviewed.state in TAKEN else "changed"
+                lines.append(replace(reviewed, state=state, recorded=True))
+                continue
             lines.append(reviewed)
             if offer is None or reviewed.state not in TAKEN:
                 continue
@@ -137,7 +150,7 @@ class Reviewer:
             return blank, None
         if line.none_today:
             return replace(blank, state="none_today", name=item.name), None
-        offer = self._offer(line, item.id, blank)
+        offer = self._offer(line, item.id, blank, choice.price is not None)
         if isinstance(offer, Sentence):
             return replace(blank, state="unusable", notes=[offer.english], said=[offer], name=item.name), None
         now = price_of(offer, item, self._view.system)
@@ -149,21 +162,29 @@ class Reviewer:
         elif doubts and not choice.confirmed:
             state = "suspicious"
         named = replace(blank, state=state, name=item.name, doubts=[one.english for one in doubts])
-        return self._weighed(named, doubts, before, now), offer
+        if choice.price is not None and choice.price != line.price:
+            read = "nothing that can be read" if line.price is None else line.price
+            mistyped = [say("list_says", "the list says {price}", price=read)]
+        else:
+            mistyped = []
+        return self._weighed(named, doubts, mistyped, before, now), offer
 
     def _blank(self, line: ListLine, match: Match, choice: LineChoice) -> ReviewLine:
         on = line.on or self._of.on or self._today
         return ReviewLine(
-            line.place, line.text, line.code, line.gtin, choice.pack or line.pack, line.price, line.quantity, on, "unmatched",
+            line.place, line.text, line.code, line.gtin, choice.pack or line.pack,
+            line.price if choice.price is None else choice.price, line.quantity, on, "unmatched",
             match.how, match.likeness, match.item, None, list(match.others), None, None, None, None, None, None, [], [], [],
             choice,
         )  # fmt: skip
 
-    def _offer(self, line: ListLine, item: str, blank: ReviewLine) -> Offer | Sentence:
+    def _offer(self, line: ListLine, item: str, blank: ReviewLine, corrected: bool) -> Offer | Sentence:
         """The offer that a line is, or what keeps it from being one, in words that say what would mend it."""
-        pack, price = self._pack(blank.pack), self._price(line)
+        pack, price = self._pack(blank.pack), self._price(line, blank.price)
         drained = _drained(line.drained)
-        for lack in (line.problem, price, pack, drained):
+        # Where somebody typed the price, what could not be read of it is mended.
+        problem = None if corrected and line.price is None else line.problem
+        for lack in (problem, price, pack, drained):
             if isinstance(lack, Sentence):
                 return lack
         if not isinstance(pack, Pack) or not isinstance(price, Decimal) or isinstance(drained, Sentence):
@@ -177,16 +198,16 @@ class Reviewer:
             source=self._of.source, delivered=delivered,
         )  # fmt: skip
 
-    def _price(self, line: ListLine) -> Decimal | Sentence:
-        if line.price is None:
+    def _price(self, line: ListLine, price: Decimal | None) -> Decimal | Sentence:
+        if price is None:
             return say("price_unread", "it has no price that can be read")
-        if line.price < 0:
-            return say("price_negative", "its price is negative ({price}): a credit belongs on a credit note", price=line.price)
-        if line.price >= _DEAREST:
-            return say("price_of_what", "its price is {price}: is it a number of something else?", price=line.price)
+        if price < 0:
+            return say("price_negative", "its price is negative ({price}): a credit belongs on a credit note", price=price)
+        if price >= _DEAREST:
+            return say("price_of_what", "its price is {price}: is it a number of something else?", price=price)
         if line.until is not None and line.until < (line.on or self._of.on or self._today):
             return say("ends_before", "its last day ({day}) is before its first", day=line.until)
-        return line.price
+        return price
 
     def _pack(self, text: str | None) -> Pack | Sentence:
         """The pack of a line, or what is wrong with it."""
@@ -203,16 +224,21 @@ class Reviewer:
         return line.supplier if line.supplier in self._view.suppliers else self._supplier
 
     def _before(self, item_id: str, offer: Offer) -> Price | None:
-        """The price that the line would follow: this supplier's newest of the same code, else of the item, else anybody's."""
+        """The price that the line would follow: this supplier's newest of the same code, else of the item, else anybody's.
+
+        A list that waits is held against what is in force when it is looked at, not against what was on its own day.
+        """
         history = self._view.history(self._view.items[item_id])
-        theirs = [one for one in history.prices if one.offer.supplier == offer.supplier and one.offer.on <= offer.on]
+        waits = self._recorded is None and self._of.kind != "credit_note"
+        day = max(offer.on, self._today) if waits else offer.on
+        theirs = [one for one in history.prices if one.offer.supplier == offer.supplier and one.offer.on <= day]
         if self._of.kind == "credit_note":
             return self._credited(theirs, offer) or (theirs[-1] if theirs else None)
         same_code = [one for one in theirs if offer.code is not None and one.offer.code == offer.code]
         for found in (same_code, theirs):
             if found:
                 return found[-1]
-        return history.on(offer.on)
+        return history.on(day)
 
     def _credited(self, theirs: list[Price], offer: Offer) -> Price | None:
         """The delivery that a credit is for: of the invoice that it names, else the newest at its price."""
@@ -224,11 +250,13 @@ class Reviewer:
         found = named or alike
         return found[-1] if found else None
 
-    def _weighed(self, line: ReviewLine, doubts: list[Sentence], before: Price | None, now: Price) -> ReviewLine:
+    def _weighed(
+        self, line: ReviewLine, doubts: list[Sentence], told: list[Sentence], before: Price | None, now: Price
+    ) -> ReviewLine:
         was_kg = None if before is None or before.per_gram is None else before.per_gram * _THOUSAND
         now_kg = None if now.per_gram is None else now.per_gram * _THOUSAND
         change = None if was_kg is None or was_kg == 0 or now_kg is None else now_kg / was_kg - 1
-        notes = self._notes(before, now)
+        notes = [*told, *self._notes(before, now)]
         back = None
         if self._of.kind == "credit_note":
             back = before is not None and before.per_gram is not None and _close(before, now)
@@ -251,10 +279,13 @@ class Reviewer:
             notes.append(say("first_price", english, supplier=self._view.supplier_name(before.offer.supplier)))
         elif before is not None and not before.offer.pack.same_as(now.offer.pack):
             notes.append(say("other_pack", "the pack was {pack}", pack=before.offer.pack))
+        if before is not None and before.offer.on > now.offer.on:
+            english = "a newer price, of {day}, is in force: this one changes nothing today"
+            notes.append(say("older_than_in_force", english, day=before.offer.on.isoformat()))
         key = (now.offer.item, now.offer.supplier)
         self._twice[key] += 1
         if self._twice[key] > 1:
-            notes.append(say("same_item_again", "another line is this item too: of one day, the cheapest counts"))
+            notes.append(say("same_item_again", "another line is this item too: of one day, the last one counts"))
         return notes
 
 

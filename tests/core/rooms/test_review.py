@@ -33,10 +33,12 @@ def reviewed(
     kind: ListKind = "price_list",
     of: Kitchen | None = None,
     refers_to: str | None = None,
+    on: date = DAY,
+    recorded: list[int] | None = None,
 ) -> Reviewed:
-    whole = PriceList(kind, lines, on=DAY, number="7", refers_to=refers_to)
+    whole = PriceList(kind, lines, on=on, number="7", refers_to=refers_to)
     known = matches or [Match(line.item, "code" if line.item else "none") for line in lines]
-    reviewer = Reviewer(DayView(of or shop(), DAY), whole, "shop", DAY)
+    reviewer = Reviewer(DayView(of or shop(), DAY), whole, "shop", DAY, recorded)
     return reviewer.review(known, {choice.place: choice for choice in choices or []})
 
 
@@ -70,6 +72,36 @@ class States(unittest.TestCase):
             found = reviewed(ten_fold, matches=[Match("leek", "likely", 90)], choices=[choice])
             self.assertEqual(found.lines[0].state, state)
             self.assertEqual(len(found.offers), state == "changed")
+
+    def test_a_mistyped_price_is_corrected_and_the_list_keeps_what_it_said(self) -> None:
+        ten_fold = line("leek", "1 kg", "22.00")
+        found = reviewed(ten_fold, choices=[LineChoice(1, price=d("2.20"))])
+        self.assertEqual((found.lines[0].state, found.lines[0].price, found.offers[0].price), ("changed", d("2.20"), d("2.20")))
+        self.assertIn("the list says 22.00", found.lines[0].notes)
+        # What was typed may be a slip as well, and what could not be read is mended by it.
+        self.assertEqual(self.state("leek", "1 kg", "2.20", choices=[LineChoice(1, price=d("220"))]), "suspicious")
+        unread = replace(line(), price=None, problem=say("price_unread", "its price is a riddle"))
+        self.assertEqual(reviewed(unread, choices=[LineChoice(1, price=d("2.20"))]).lines[0].state, "changed")
+        self.assertEqual(reviewed(unread).lines[0].state, "unusable")
+        self.assertEqual(self.state(choices=[LineChoice(1, price=d("-1"))]), "unusable")
+
+    def test_a_list_that_waits_is_held_against_what_is_in_force_now(self) -> None:
+        of = shop()
+        newer = replace(of, offers=(*of.offers, Offer("leek", "shop", parse_pack("1 kg"), d("2.60"), date(2026, 11, 15))))
+        waiting = reviewed(line(price="2.50"), of=newer, on=date(2026, 11, 10)).lines[0]
+        self.assertEqual((waiting.was, waiting.notes[-1]), (
+            d("2.60"), "a newer price, of 2026-11-15, is in force: this one changes nothing today"))  # fmt: skip
+        # What was recorded is told beside what was in force on its day.
+        done = reviewed(line(price="2.50"), of=newer, on=date(2026, 11, 10), recorded=[1]).lines[0]
+        self.assertEqual((done.was, done.notes), (d("2.00"), []))
+
+    def test_what_was_left_out_of_a_recorded_list_is_what_is_left_to_write(self) -> None:
+        lines = (line(), line("cream", "6 x 1 l", "25.00", place=2), line(None, place=3))
+        found = reviewed(*lines, recorded=[1])
+        self.assertEqual([one.recorded for one in found.lines], [True, False, False])
+        self.assertEqual([one.item for one in found.offers], ["cream"])
+        # Whatever is thought of it by now: it was recorded.
+        self.assertEqual(reviewed(line(price="20"), recorded=[1]).lines[0].state, "changed")
 
     def test_no_item(self) -> None:
         self.assertEqual(self.state(None), "unmatched")

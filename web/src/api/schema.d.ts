@@ -882,6 +882,8 @@ export interface paths {
         /**
          * Record
          * @description Record all of a list that is ready, or nothing; refused where it is not what was seen any more.
+         *
+         *     Of a list that is recorded already, what was left out then and is ready by now is recorded too.
          */
         post: operations["record_api_price_lists__number__record_post"];
         delete?: never;
@@ -2610,7 +2612,8 @@ export interface components {
         };
         /**
          * LineChoice
-         * @description What a person said of a line: which item it is, that it is right as it stands, its pack, or that it is not bought.
+         * @description What a person said of a line: which item it is, that it is right as it stands, its pack or its price where the list is
+         *     wrong, or that it is not bought.
          */
         LineChoice: {
             /** Place */
@@ -2629,6 +2632,8 @@ export interface components {
              * @default false
              */
             pass_over: boolean;
+            /** Price */
+            price?: string | null;
         };
         /**
          * ListRow
@@ -3362,7 +3367,7 @@ export interface components {
          * @description A line and what it would do. Money per kilo [money/kg] before and after; `change` is their ratio less 1.
          *
          *     `needs_weight` is the unit of its pack that the item has no weight for yet. `said` are doubts and notes with their codes,
-         *     `chosen` is what a person said of it.
+         *     `chosen` is what a person said of it; `recorded` that it was recorded and says no more.
          */
         ReviewLine: {
             /** Place */
@@ -3417,6 +3422,11 @@ export interface components {
             /** Said */
             said: components["schemas"]["Sentence"][];
             chosen?: components["schemas"]["LineChoice"] | null;
+            /**
+             * Recorded
+             * @default false
+             */
+            recorded: boolean;
         };
         /**
          * ReviewReply

@@ -12,6 +12,7 @@ export interface LineActions {
   confirm: (line: ReviewLine) => void;
   match: (line: ReviewLine, item: Named) => void;
   pack: (line: ReviewLine, pack: string) => void;
+  price: (line: ReviewLine, price: string) => void;
   pass: (line: ReviewLine) => void;
   back: (line: ReviewLine) => void;
   add: (line: ReviewLine) => void;
@@ -62,7 +63,7 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
         <PackOf line={line} settled={settled} set={(text) => act.pack(line, text)} />
       </td>
       <td className="num money">
-        {line.price !== null && money(line.price, currency)}
+        <PriceOf line={line} settled={settled || credit} set={(text) => act.price(line, text)} />
         {credit && line.quantity !== null && <span className="quiet text-xs font-normal"> back</span>}
       </td>
       <td className="num whitespace-nowrap">
@@ -198,6 +199,41 @@ function PackOf({ line, settled, set }: { line: ReviewLine; settled: boolean; se
         value={text}
         onChange={(event) => setText(event.target.value)}
         onBlur={() => changed && text.trim() && set(text.trim())}
+      />
+    </form>
+  );
+}
+
+/** The price of the pack. Where the list has it wrong, it is typed over; the list keeps what it said. */
+function PriceOf({
+  line,
+  settled,
+  set,
+}: {
+  line: ReviewLine;
+  settled: boolean;
+  set: (text: string) => void;
+}) {
+  const currency = useCurrency();
+  const shown = line.price === null ? "" : money(line.price, currency);
+  const [text, setText] = useState(shown);
+  if (settled || line.state === "passed_over" || line.state === "none_today") return shown;
+  const changed = text.trim() !== "" && text.trim() !== shown;
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (changed) set(text.trim());
+      }}
+    >
+      <input
+        className="cell-input w-20 text-right money"
+        aria-label={`Price of ${line.text}`}
+        aria-invalid={line.state === "unusable" && line.price === null}
+        inputMode="decimal"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={() => changed && set(text.trim())}
       />
     </form>
   );

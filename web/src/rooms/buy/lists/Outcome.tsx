@@ -29,6 +29,17 @@ export function Outcome({ head, settled, waiting, ready, record, undo, wrong }: 
           <p className="mb-2">
             <Became one={head.row} />
           </p>
+          {head.writes > 0 && (
+            <button type="button" className="btn btn-primary w-full mb-2" disabled={!ready} onClick={record}>
+              Record {head.writes} {what}
+              {s} more <kbd className="text-base-content">Ctrl Enter</kbd>
+            </button>
+          )}
+          {waiting > 0 && (
+            <p className="mb-2 text-sm">
+              {waiting} {waiting === 1 ? "line was" : "lines were"} left out and can be recorded later.
+            </p>
+          )}
           <button type="button" className="btn btn-sm" onClick={undo}>
             Take all of it back
           </button>
@@ -55,7 +66,9 @@ export function Outcome({ head, settled, waiting, ready, record, undo, wrong }: 
       )}
       {head.row.kind !== "credit_note" && (
         <>
-          <h2 className="font-semibold mt-3">{settled ? "What it did" : "What it does"}</h2>
+          <h2 className="font-semibold mt-3">
+            {settled && head.writes === 0 ? "What it did" : "What it does"}
+          </h2>
           <EffectsTable effects={head.effects} />
           {head.effects_found > head.effects.length && (
             <p className="quiet text-sm">and {head.effects_found - head.effects.length} portions more</p>

@@ -97,12 +97,14 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
   }, [lines]);
 
   const act = useActions(ofLine, setAdding);
-  const ready = head.blocked === null && !settled && !record.isPending;
+  const ready = head.blocked === null && !record.isPending && (!settled || head.writes > 0);
+  // Of a recorded list, what was left out can still be dealt with.
+  const open = !settled || waiting > 0 || head.writes > 0;
   const toRecord = () => ready && record.mutate(head.seen);
   const current = () => lines[placeIn(body.current, LINES)];
   const onLine = (what: (line: ReviewLine) => void) => () => {
     const line = current();
-    if (!line || settled) return;
+    if (!line || line.recorded) return;
     at.current = placeIn(body.current, LINES) + (show === "all" ? 1 : 0);
     what(line);
   };
@@ -111,9 +113,12 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
     down: () => walk(body.current, LINES, 1),
     up: () => walk(body.current, LINES, -1),
     c: onLine((line) => line.item && act.confirm(line)),
-    i: () => !settled && setPicking(current()?.place ?? null),
+    i: () => {
+      const line = current();
+      if (line && !line.recorded) setPicking(line.place);
+    },
     x: onLine(act.pass),
-    a: () => !settled && say.mutate({ confirm_all: "likely" }),
+    a: () => open && say.mutate({ confirm_all: "likely" }),
     "Ctrl+Enter": toRecord,
     escape: () => navigate("/buy/lists"),
   });
@@ -143,7 +148,7 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
                 />
               </div>
             </div>
-            {!settled && (
+            {open && (
               <p className="quiet text-sm">
                 <kbd>↑</kbd> <kbd>↓</kbd> choose a line, <kbd>C</kbd> it is right, <kbd>I</kbd> another item,{" "}
                 <kbd>X</kbd> pass over
@@ -174,11 +179,11 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
             >
               {lines.map((line) => (
                 <LineRow
-                  key={`${line.place}/${line.pack}/${line.item}`}
+                  key={`${line.place}/${line.pack}/${line.price}/${line.item}`}
                   line={line}
                   items={items}
                   act={act}
-                  settled={settled}
+                  settled={line.recorded}
                   credit={credit}
                   picking={picking === line.place}
                   pick={setPicking}
@@ -256,6 +261,16 @@ function useActions(ofLine: OfLine, add: (line: ReviewLine) => void): LineAction
           line,
           { item: line.how === "chosen" ? (line.item ?? null) : null, pack },
           `The pack of ${line.text} is ${pack}`,
+        ),
+      price: (line, price) =>
+        say(
+          line,
+          {
+            item: line.how === "chosen" ? (line.item ?? null) : null,
+            pack: line.chosen?.pack ?? null,
+            price,
+          },
+          `The price of ${line.text} is ${price}`,
         ),
       pass: (line) => say(line, { pass_over: true }, `${line.text} is passed over`),
       back: (line) => say(line, { item: line.item ?? null }, `${line.text} is bought again`),

@@ -75,6 +75,7 @@ export function useSay(number: number) {
       confirmed: false,
       pack: null,
       pass_over: false,
+      price: line.chosen?.price ?? null,
     };
     say.mutate(
       { lines: [{ ...blank, ...choice }], lines_were: line.chosen ? [line.chosen] : null },
