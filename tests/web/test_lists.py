@@ -99,7 +99,7 @@ class ADelivery(ListTest):
         self.choose_file(page, "quayside.xml", FILES["quayside-invoice-2291.xml"])
         price = page.locator('tr[data-place="2"]').get_by_role("textbox", name=re.compile("^Price of"))
         was = price.input_value()
-        price.fill("21,40")
+        price.fill("49,80")
         price.press("Enter")
         expect(page.locator('tr[data-place="2"]')).to_contain_text(f"the list says {was}")
         page.keyboard.press("Control+Enter")
