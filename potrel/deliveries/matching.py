@@ -80,7 +80,7 @@ def match_lines(kitchen: Kitchen, of: PriceList, supplier: str | None) -> Iterat
     """Matches the lines of a list: yields the share that is done, now and then, and last the match of each line."""
     known = _known(kitchen)
     found = [known.match(line, supplier) for line in of.lines]
-    names = _Names(kitchen.items)
+    names = _Names([item for item in kitchen.items if not item.archived])
     by_name: dict[str, Match] = {}
     for place, line in enumerate(of.lines):
         if found[place] is None:

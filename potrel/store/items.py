@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Sequence
 from datetime import date
 from typing import Any
 
 from potrel.core.kitchen.items import AllergenCheck, Byproduct, Cooking, Entry, Item, Measure, Preparation, Vessel
 from potrel.core.kitchen.provenance import Provenance, ProvenanceSort
 from potrel.store.database import Connection, insert_into
-from potrel.store.errors import NotFound
+from potrel.store.errors import NotFound, still_used
 from potrel.store.quantities import columns, maybe, quantity, values
 
 
@@ -32,13 +32,13 @@ def load_items(connection: Connection, ids: Collection[str] | None = None) -> tu
     preparations, cooking = _load_preparations(connection, wanted), _load_cooking(connection, wanted)
     rows = connection.execute(
         "SELECT id, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, salt_share, byproduct_method,"
-        " checked_on, checked_by, checked_supplier, checked_code, checked_gtin FROM item"
+        " archived, checked_on, checked_by, checked_supplier, checked_code, checked_gtin FROM item"
         " WHERE %(ids)s::text[] IS NULL OR id = ANY (%(ids)s) ORDER BY position, id", wanted,
     )  # fmt: skip
     return tuple(
         Item(id_, name, kind, density, supplier, measures[id_], tuple(preparations[id_]), tuple(cooking[id_]), tuple(allergens),
-             ready, salt, method, None if check[0] is None else AllergenCheck(*check))
-        for id_, name, kind, density, supplier, allergens, ready, salt, method, *check in rows
+             ready, salt, method, None if check[0] is None else AllergenCheck(*check), archived)
+        for id_, name, kind, density, supplier, allergens, ready, salt, method, archived, *check in rows
     )  # fmt: skip
 
 
@@ -85,14 +85,28 @@ def insert_vessels(connection: Connection, vessels: Iterable[Vessel]) -> None:
     )
 
 
+def save_vessels(connection: Connection, vessels: Sequence[Vessel]) -> None:
+    """Make these all the vessels there are, in their order. StillUsed where one that goes is named by a recipe."""
+    kept = [vessel.id for vessel in vessels]
+    with still_used("a vessel"):
+        connection.execute("DELETE FROM vessel WHERE id <> ALL (%s)", [kept])
+    for place, vessel in enumerate(vessels):
+        connection.execute(
+            "INSERT INTO vessel (id, position, name, capacity, capacity_amount, capacity_unit) VALUES (%s, %s, %s, %s, %s, %s)"
+            " ON CONFLICT (id) DO UPDATE SET position = excluded.position, name = excluded.name,"
+            " capacity = excluded.capacity, capacity_amount = excluded.capacity_amount, capacity_unit = excluded.capacity_unit",
+            [vessel.id, place, vessel.name, *values(vessel.capacity)],
+        )
+
+
 def insert_items(connection: Connection, items: Iterable[Item]) -> None:
     """Add items behind those that are there."""
     items = list(items)
     _insert(
         connection,
         "INSERT INTO item (id, position, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg,"
-        " salt_share, byproduct_method, checked_on, checked_by, checked_supplier, checked_code, checked_gtin)"
-        " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM item)" + ", %s" * 13 + ")",
+        " salt_share, byproduct_method, archived, checked_on, checked_by, checked_supplier, checked_code, checked_gtin)"
+        " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM item)" + ", %s" * 14 + ")",
         [(i.id, *_item_row(i)) for i in items],
     )
     _insert_parts(connection, items)
@@ -102,7 +116,7 @@ def update_item(connection: Connection, item: Item) -> None:
     """Replace an item; NotFound where there is none with its id."""
     done = connection.execute(
         "UPDATE item SET name = %s, kind = %s, density = %s, preferred_supplier = %s, allergens = %s,"
-        " ready_litres_per_kg = %s, salt_share = %s, byproduct_method = %s, checked_on = %s, checked_by = %s,"
+        " ready_litres_per_kg = %s, salt_share = %s, byproduct_method = %s, archived = %s, checked_on = %s, checked_by = %s,"
         " checked_supplier = %s, checked_code = %s, checked_gtin = %s WHERE id = %s",
         [*_item_row(item), item.id],
     )
@@ -119,7 +133,7 @@ def _item_row(item: Item) -> tuple[Any, ...]:
     checked = (None,) * 5 if check is None else (check.on, check.by, check.supplier, check.code, check.gtin)
     return (
         item.name, item.kind, item.density, item.preferred_supplier, list(item.allergens), item.ready_litres_per_kg,
-        item.salt_share, item.byproduct_method, *checked,
+        item.salt_share, item.byproduct_method, item.archived, *checked,
     )  # fmt: skip
 
 

@@ -41,6 +41,7 @@ _RELEASED: dict[str, str] = {
     "0009_change_log.sql": "60f2bf9086f368e87a6af40cc26eed470bae5ca6414e0b3f2782fd9d069e9740",
     "0010_losses_and_provenance.sql": "4240a82979953ee9a8f526225f3c17e5ca67de929669b03b466b178bfe82629f",
     "0011_quantities.py": "3baa2f768d6780b58156ce7cfcc9acd0e4456248f0fddd2a88f84a79f65b298b",
+    "0017_archived_items.sql": "05bf9934f7dcf53477a98f80c7d0003dea279786e7f8003fa7e8664eae0605aa",
     "0016_what_is_left_of_a_list.sql": "cc270095863b11824f053bbb694dcd8067691fbbe64651e488252e816d5e08d1",
     "0015_lids.sql": "9b139638f70ed034fd43220553278e1fcef6ad48170e5ef0a0af386bb2e8f96c",
     "0014_notes_of_lines.sql": "98b4546333030744fc882d151256f7cc765c9a0e418f69bd1832889c9b7036fd",

@@ -72,6 +72,7 @@ def _row(view: DayView, item: Item, used_by: int) -> ItemRow:
         used_by=used_by,
         instead_of=None if price is None or price.instead_of is None else view.supplier_name(price.instead_of),
         counted=view.counted(item.id),
+        archived=item.archived,
         per_one=None if price is None else price.per_piece,
     )
 
@@ -131,6 +132,9 @@ def _refuse_same_name(costing: Costing, item: Item) -> None:
     name = item.name.strip().casefold()
     for one in costing.view.items.values():
         if one.id != item.id and one.name.strip().casefold() == name:
+            if one.archived:
+                english = 'an item called "{name}" is archived: bring that one back'
+                raise AlreadyThere(say("archived_called_so", english, name=one.name))
             english = 'there is an item called "{name}" already: give this one a name of its own, such as "{name}, bunched"'
             raise AlreadyThere(say("item_called_so", english, name=one.name))
 

@@ -49,6 +49,7 @@ class ItemRow:
     instead_of: str | None
     counted: str | None
     per_one: Computed | None
+    archived: Flag
 
 
 @dataclass(frozen=True, slots=True)

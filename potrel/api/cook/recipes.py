@@ -80,10 +80,10 @@ def names(kitchens: InKitchen) -> Response:
     rows = [
         Named(item.id, item.name, False, item.kind, list(item.measures),
               [PreparationName(p.id, p.name) for p in item.preparations],
-              [unit for unit, measure in item.measures.items() if measure.basis == "EP"])
+              [unit for unit, measure in item.measures.items() if measure.basis == "EP"], item.archived)
         for item in kitchen.items
     ]  # fmt: skip
-    rows += [Named(recipe.id, recipe.name, True, "recipe", [], [], []) for recipe in kitchen.recipes]
+    rows += [Named(recipe.id, recipe.name, True, "recipe", [], [], [], False) for recipe in kitchen.recipes]
     return reply(list[Named], rows)
 
 

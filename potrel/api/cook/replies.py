@@ -8,7 +8,7 @@ from potrel.core.cost.confidence import Confidence
 from potrel.core.cost.drift import Drift
 from potrel.core.cost.effects import Effect
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import At, Computed, Id, Name, Note
+from potrel.core.kitchen.kinds import At, Computed, Flag, Id, Name, Note
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.pot.cautions import Caution
 from potrel.core.rooms.allergens import AllergenRow
@@ -25,7 +25,10 @@ class PreparationName:
 
 @dataclass(frozen=True, slots=True)
 class Named:
-    """An item or recipe as the picker and the pot sheet need it. `ready_units` are the units that weigh it ready to use."""
+    """An item or recipe as the picker and the pot sheet need it. `ready_units` are the units that weigh it ready to use.
+
+    One that is `archived` is called by its name where it stands, and offered nowhere.
+    """
 
     id: Id
     name: Name
@@ -34,6 +37,7 @@ class Named:
     units: list[str]
     preparations: list[PreparationName]
     ready_units: list[str]
+    archived: Flag
 
 
 @dataclass(frozen=True, slots=True)

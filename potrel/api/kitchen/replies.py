@@ -39,6 +39,10 @@ class SaveKitchen(Keyed):
     was: Settings
     was_name: Name | None = None
     was_currency: Currency | None = None
+    vessels: list[Vessel] | None = None
+    was_vessels: list[Vessel] | None = None
+    suppliers: list[Supplier] | None = None
+    were_suppliers: list[Supplier] | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from typing import Annotated
 
@@ -14,7 +15,9 @@ from potrel.api.kitchen.replies import ChangeRow, Effects, KitchenHead, SaveKitc
 from potrel.api.problems import described
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import compare
-from potrel.core.errors import PotrelError
+from potrel.core.errors import BadDocument, PotrelError
+from potrel.core.kitchen.checks import refuse_twice
+from potrel.core.kitchen.items import Vessel
 from potrel.core.kitchen.methods import methods
 from potrel.core.kitchen.settings import Settings
 from potrel.core.sentences import say
@@ -24,9 +27,11 @@ from potrel.formats.price_book import price_book_csv, price_book_xlsx
 from potrel.formats.ubl_catalogue import catalogue_that_fits
 from potrel.store.backup import Backup
 from potrel.store.changes import changes
-from potrel.store.errors import NotFound, StaleSettings
+from potrel.store.errors import NotFound, StaleSettings, StaleSupplier
 from potrel.store.faults import Fault, FaultSort, mend
+from potrel.store.items import load_vessels, save_vessels
 from potrel.store.kitchens import load_kitchen, load_settings, save_settings
+from potrel.store.suppliers import load_suppliers, update_supplier
 
 router = APIRouter(prefix="/api", tags=["kitchen"])
 _XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -47,13 +52,39 @@ def kitchen(kitchens: InKitchen) -> Response:
 
 @router.put("/kitchen", response_model=Settings, responses=described(400, 409, 422))
 def put_kitchen(save: SaveKitchen, kitchens: InKitchen, actor: Actor) -> Response:
-    """Change the kitchen's name, currency and settings; refused where somebody changed them since."""
+    """Change the kitchen's name, currency and settings, and its vessels and suppliers where they are given; refused where
+    somebody changed any of it since."""
     with kitchens.database.writing(actor) as connection:
         name, currency, settings = load_settings(connection)
         if settings != save.was or save.was_name not in (None, name) or save.was_currency not in (None, currency):
             raise StaleSettings
         save_settings(connection, save.name, save.currency, save.settings)
+        if save.vessels is not None:
+            if save.was_vessels is not None and tuple(save.was_vessels) != load_vessels(connection):
+                raise StaleSettings
+            _refuse_used(kitchens.seen_by(connection).costing, save.vessels)
+            save_vessels(connection, save.vessels)
+        known = {one.id: one for one in load_suppliers(connection)}
+        if [one.id for one in save.suppliers or ()] != [one.id for one in save.were_suppliers or ()]:
+            english = "say of each supplier what it was when the change began"
+            raise BadDocument("were_suppliers", say("were_suppliers", english))
+        for supplier, was in zip(save.suppliers or (), save.were_suppliers or (), strict=True):
+            if known.get(supplier.id) != was:
+                raise StaleSupplier(was.name)
+            update_supplier(connection, supplier)
     return reply(Settings, save.settings)
+
+
+def _refuse_used(costing: Costing, vessels: Sequence[Vessel]) -> None:
+    """BadDocument where a vessel is taken out that a recipe still cooks in."""
+    refuse_twice("vessel", (one.id for one in vessels))
+    kept = {one.id for one in vessels}
+    for recipe in costing.view.recipes.values():
+        for stage in recipe.stages:
+            if stage.vessel is not None and stage.vessel not in kept:
+                vessel = costing.view.vessels[stage.vessel].name if stage.vessel in costing.view.vessels else stage.vessel
+                english = "{recipe} cooks in {vessel}: choose another vessel there first"
+                raise BadDocument("vessels", say("vessel_used", english, recipe=recipe.name, vessel=vessel))
 
 
 @router.post("/kitchen/preview", response_model=Effects, responses=described(400, 422))

@@ -8,14 +8,17 @@ from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import Portion
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Item
-from potrel.core.kitchen.kinds import Computed
+from potrel.core.kitchen.kinds import Computed, Flag
 from potrel.core.kitchen.supply import Offer
 from potrel.core.numbers.arithmetic import Number
 
 
 @dataclass(frozen=True, slots=True)
 class Effect:
-    """What a change does to one serving: cost of a portion [money] and food-cost share, before and after."""
+    """What a change does to one serving: cost of a portion [money] and food-cost share, before and after.
+
+    It costs `at_least` so much now where something of it is not known yet.
+    """
 
     recipe: str
     name: str
@@ -26,6 +29,7 @@ class Effect:
     share_was: Computed | None
     share_now: Computed | None
     target: Computed | None
+    at_least: Flag = False
 
 
 def compare(before: Costing, after: Costing, recipes: Iterable[str]) -> list[Effect]:
@@ -37,14 +41,15 @@ def compare(before: Costing, after: Costing, recipes: Iterable[str]) -> list[Eff
         if was is now:
             continue
         for portion in now.portions:
-            effect = _effect(now.recipe.name, recipe_id, None if was is None else was.portion(portion.serving.id), portion)
+            before_it = None if was is None else was.portion(portion.serving.id)
+            effect = _effect(now.recipe.name, recipe_id, before_it, portion, bool(now.problems))
             if effect.was != effect.now or effect.share_was != effect.share_now:
                 effects.append(effect)
     effects.sort(key=lambda e: (-abs(e.now - e.was) if e.now is not None and e.was is not None else 0, e.name))
     return effects
 
 
-def _effect(name: str, recipe_id: str, was: Portion | None, now: Portion) -> Effect:
+def _effect(name: str, recipe_id: str, was: Portion | None, now: Portion, lacks: bool) -> Effect:
     return Effect(
         recipe=recipe_id,
         name=name,
@@ -55,6 +60,7 @@ def _effect(name: str, recipe_id: str, was: Portion | None, now: Portion) -> Eff
         share_was=None if was is None else was.priced.share,
         share_now=now.priced.share,
         target=now.priced.target,
+        at_least=lacks,
     )
 
 

@@ -16,6 +16,7 @@ from potrel.core.kitchen.kinds import (
     ZERO,
     Bulk,
     Density,
+    Flag,
     Gtin,
     Id,
     Mass,
@@ -179,6 +180,7 @@ class Item(Keyed):
     Of a stock base or cube, `ready_litres_per_kg` is what a kilo makes with water; `salt_share` is its salt by mass.
     `byproduct_method` is how its trimmings share its cost, where that is not as the kitchen does it.
     No allergens and no `allergen_check` means that nobody looked, never that there are none.
+    One that is `archived` is bought no more: it stays where it is used, and is offered nowhere.
     """
 
     id: Id
@@ -194,6 +196,7 @@ class Item(Keyed):
     salt_share: Share | None = None
     byproduct_method: ByproductMethod | None = None
     allergen_check: AllergenCheck | None = None
+    archived: Flag = False
 
     def __post_init__(self) -> None:
         refuse_twice("preparation", (p.id for p in self.preparations))

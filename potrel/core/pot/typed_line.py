@@ -312,6 +312,8 @@ def _fits(words: Sequence[Word], view: DayView) -> list[tuple[Item | Recipe, Fit
         how = fit(words, item.name)
         if how is not None and _can_be_left(how.left, item):
             found.append((item, how))
+    # What is put away is only meant where nothing else is.
+    found = [one for one in found if isinstance(one[0], Item) and not one[0].archived] or found
     for recipe in view.kitchen.recipes:
         how = fit(words, recipe.name)
         if how is not None and all(word.stem in beside for word in how.left) and not (recipe.servings and how.untyped):

@@ -125,6 +125,7 @@ def _item(costing: Costing, row: InvoiceRow) -> tuple[Item | None, list[Item]]:
         return costing.view.items.get(row.item), []
     words = words_in(row.name)
     found = [(how.untyped, item) for item in costing.view.items.values() if (how := fit(words, item.name)) and not how.left]
+    found = [one for one in found if not one[1].archived] or found
     exact = [item for untyped, item in found if untyped == 0]
     best = exact or [item for _, item in found]
     return (best[0], []) if len(best) == 1 else (None, best)

@@ -9,9 +9,9 @@ from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import serving_warnings
 from potrel.core.errors import Problem, Warning, warning
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.kinds import ZERO, Computed, On
+from potrel.core.kitchen.kinds import ZERO, Computed, Flag, On
 from potrel.core.numbers.arithmetic import Number
-from potrel.core.pot.balance import StageMass
+from potrel.core.pot.balance import StageMass, reach
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.rooms.leftovers import short_of
@@ -28,7 +28,8 @@ class SheetLine:
     """A line: AP and EP masses [g] and cost [money]. A top-up has the id "top_up".
 
     `pot_g` is the thing itself after cooking; `up_g` what cooking it sends out of the pot, `stays_g` what it gives to the pot
-    as juice, liquor or fat (below zero, what it drinks from it).
+    as juice, liquor or fat (below zero, what it drinks from it). It costs `at_least` so much where its own recipe lacks
+    something.
     """
 
     stage: str
@@ -42,6 +43,7 @@ class SheetLine:
     cost: Computed | None
     up_g: Computed | None
     stays_g: Computed | None
+    at_least: Flag
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,6 +76,7 @@ class SheetStage:
     taken_out: list[SheetTaken]
     cost: Computed
     stayed_g: Computed
+    at_least: Flag
 
 
 @dataclass(frozen=True, slots=True)
@@ -167,6 +170,7 @@ def sheet_of(costing: Costing, recipe_id: str) -> CostSheet:
     warnings = [*one.balance.warnings, *short_of(costing, recipe_id), *_instead(one, view)]
     for portion in one.portions:
         warnings += serving_warnings(portion, one.recipe)
+    lacking, lines = stages_that_lack(one, view), {problem.line for problem in one.problems}
     return CostSheet(
         recipe=recipe_id,
         name=one.recipe.name,
@@ -174,13 +178,22 @@ def sheet_of(costing: Costing, recipe_id: str) -> CostSheet:
         on=costing.on,
         complete=not one.problems,
         problems=list(one.problems),
-        lines=[_line(line, view) for here in one.balance.stages for line in stages.lines(here.stage.id)],
-        stages=[_stage(stages, here) for here in one.balance.stages],
+        lines=[_line(line, view, line.line.id in lines) for here in one.balance.stages for line in stages.lines(here.stage.id)],
+        stages=[_stage(stages, here, here.stage.id in lacking) for here in one.balance.stages],
         batch=_batch(BatchFigures(costing, one), one),
         servings=[_serving(ServingFigures(costing, one, portion)) for portion in one.portions],
         allergens=costing.allergens(recipe_id),
         warnings=warnings,
     )
+
+
+def stages_that_lack(one: CostedRecipe, view: DayView) -> set[str]:
+    """The stages to which something comes whose cost is not known yet: their own lines, or those of earlier stages."""
+    lacking = {problem.stage for problem in one.problems if problem.stage is not None}
+    stages = one.recipe.stages
+    found = {stage.id for stage in stages if not lacking.isdisjoint(reach(stages, stage, view))}
+    # What no stage takes of an earlier one stays with the last.
+    return found | {stages[-1].id} if found else found
 
 
 def _instead(one: CostedRecipe, view: DayView) -> list[Warning]:
@@ -204,7 +217,7 @@ def _known(figure: Figure | None) -> Number:
     return ZERO if value is None else value
 
 
-def _line(figures: LineFigures, view: DayView) -> SheetLine:
+def _line(figures: LineFigures, view: DayView, lacks: bool) -> SheetLine:
     line = figures.line
     return SheetLine(
         stage=line.stage,
@@ -218,10 +231,11 @@ def _line(figures: LineFigures, view: DayView) -> SheetLine:
         cost=_value(figures.of("cost")),
         up_g=_value(figures.of("up_g")),
         stays_g=_value(figures.of("stays_g")),
+        at_least=lacks,
     )
 
 
-def _stage(stages: StageFigures, here: StageMass) -> SheetStage:
+def _stage(stages: StageFigures, here: StageMass, lacks: bool) -> SheetStage:
     stage = here.stage.id
     taken = [
         SheetTaken(
@@ -240,6 +254,7 @@ def _stage(stages: StageFigures, here: StageMass) -> SheetStage:
         taken_out=taken,
         cost=_known(stages.of(stage, "cost")),
         stayed_g=_known(stages.of(stage, "stayed_g")),
+        at_least=lacks,
     )
 
 

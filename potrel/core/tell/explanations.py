@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from decimal import Decimal
 
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import UnknownFigure
 from potrel.core.tell.batch_figures import BATCH_FIGURES, BatchFigures
-from potrel.core.tell.cost_sheet import CostSheet
+from potrel.core.tell.cost_sheet import CostSheet, stages_that_lack
 from potrel.core.tell.figures import Figure
 from potrel.core.tell.form_figures import explain_usable
 from potrel.core.tell.item_figures import explain_item
@@ -51,7 +52,23 @@ def explain(costing: Costing, recipe_id: str, figure: str, earlier: Earlier = no
         found = _found(costing, recipe_id, figure)
     if found is None:
         raise UnknownFigure(figure)
-    return found
+    return replace(found, at_least=True) if _is_lower_bound(costing, recipe_id, figure) else found
+
+
+def _is_lower_bound(costing: Costing, recipe_id: str, figure: str) -> bool:
+    """Whether a cost rests on what is not known yet: of an incomplete recipe all but what single lines and stages cost, and of
+    those what rests on a lack of their own."""
+    if recipe_id not in costing.view.recipes:
+        return False
+    problems = costing.of(recipe_id).problems
+    match figure.split("/"):
+        case ["batch", "cost" | "food_cost" | "cost_per_kg" | "cost_per_l"] | ["serving", _, "food_cost"]:
+            return bool(problems)
+        case ["stage", stage, "cost"]:
+            return stage in stages_that_lack(costing.of(recipe_id), costing.view)
+        case ["line", _, line, "cost"] | ["serving", _, line, "cost"]:
+            return any(one.line == line for one in problems)
+    return False
 
 
 def _found(costing: Costing, recipe_id: str, figure: str) -> Figure | None:

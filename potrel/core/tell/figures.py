@@ -52,7 +52,8 @@ class Input:
 @dataclass(frozen=True, slots=True)
 class Figure:
     """A figure and its working. `unit` is g, kg, ml, min, s, kWh, share, money, money/kg, money/l, money/h, money/kWh or
-    empty for a plain number; `code` stands for its formula in any language.
+    empty for a plain number; `code` stands for its formula in any language. Where it is `at_least` so much, something that
+    belongs to it is not known yet.
     """
 
     recipe: str
@@ -64,6 +65,7 @@ class Figure:
     inputs: Sequence[Input] = ()
     note: str | None = None
     code: str = ""
+    at_least: bool = False
 
 
 @dataclass(frozen=True, slots=True)

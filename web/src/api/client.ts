@@ -25,6 +25,7 @@ export type Sureness = Schemas["Confidence"];
 export type Drift = Schemas["Drift"];
 export type Effect = Schemas["Effect"];
 export type Effects = Schemas["Effects"];
+export type Merged = Schemas["Merged"];
 export type Board = Schemas["Board"];
 export type BoardRow = Schemas["BoardRow"];
 export type AllergenMatrix = Schemas["AllergenMatrix"];

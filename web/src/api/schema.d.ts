@@ -18,7 +18,8 @@ export interface paths {
         get: operations["kitchen_api_kitchen_get"];
         /**
          * Put Kitchen
-         * @description Change the kitchen's name, currency and settings; refused where somebody changed them since.
+         * @description Change the kitchen's name, currency and settings, and its vessels and suppliers where they are given; refused where
+         *     somebody changed any of it since.
          */
         put: operations["put_kitchen_api_kitchen_put"];
         post?: never;
@@ -706,6 +707,66 @@ export interface paths {
          * @description Somebody read the labels of some items, all or none of them; what they name was noted before. Or takes that back.
          */
         post: operations["read_labels_api_labels_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/merge/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Merge
+         * @description What it would do to every portion to merge an item into another.
+         */
+        post: operations["preview_merge_api_items__item_id__merge_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/merge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Merge
+         * @description Merge an item into another, which takes its place in all recipes; the item is put away.
+         */
+        post: operations["merge_api_items__item_id__merge_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/unmerge": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Unmerge
+         * @description Take a merge back; refused where somebody changed a recipe or the item that stayed since.
+         */
+        post: operations["unmerge_api_items_unmerge_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1966,6 +2027,8 @@ export interface components {
         /**
          * Effect
          * @description What a change does to one serving: cost of a portion [money] and food-cost share, before and after.
+         *
+         *     It costs `at_least` so much now where something of it is not known yet.
          */
         Effect: {
             /** Recipe */
@@ -1986,6 +2049,11 @@ export interface components {
             share_now: string | null;
             /** Target */
             target: string | null;
+            /**
+             * At Least
+             * @default false
+             */
+            at_least: boolean;
         };
         /**
          * Effects
@@ -2083,7 +2151,8 @@ export interface components {
         /**
          * Figure
          * @description A figure and its working. `unit` is g, kg, ml, min, s, kWh, share, money, money/kg, money/l, money/h, money/kWh or
-         *     empty for a plain number; `code` stands for its formula in any language.
+         *     empty for a plain number; `code` stands for its formula in any language. Where it is `at_least` so much, something that
+         *     belongs to it is not known yet.
          */
         Figure: {
             /** Recipe */
@@ -2110,6 +2179,11 @@ export interface components {
              * @default
              */
             code: string;
+            /**
+             * At Least
+             * @default false
+             */
+            at_least: boolean;
         };
         /**
          * Given
@@ -2272,6 +2346,7 @@ export interface components {
          *     Of a stock base or cube, `ready_litres_per_kg` is what a kilo makes with water; `salt_share` is its salt by mass.
          *     `byproduct_method` is how its trimmings share its cost, where that is not as the kitchen does it.
          *     No allergens and no `allergen_check` means that nobody looked, never that there are none.
+         *     One that is `archived` is bought no more: it stays where it is used, and is offered nowhere.
          */
         Item: {
             /** Id */
@@ -2310,6 +2385,11 @@ export interface components {
             /** Byproduct Method */
             byproduct_method?: ("credit" | "main_bears_all" | "market_value" | "mass") | null;
             allergen_check?: components["schemas"]["AllergenCheck"] | null;
+            /**
+             * Archived
+             * @default false
+             */
+            archived: boolean;
         };
         /**
          * ItemReply
@@ -2359,6 +2439,8 @@ export interface components {
             counted: string | null;
             /** Per One */
             per_one: string | null;
+            /** Archived */
+            archived: boolean;
         };
         /**
          * ItemUse
@@ -2738,6 +2820,28 @@ export interface components {
             on: string;
         };
         /**
+         * MergeInto
+         * @description The item that another is merged into.
+         */
+        MergeInto: {
+            /** Into */
+            into: string;
+        };
+        /**
+         * Merged
+         * @description What a merge did, which is all that it takes to take it back.
+         */
+        Merged: {
+            /** Gone */
+            gone: string;
+            into: components["schemas"]["Item"];
+            now: components["schemas"]["Item"];
+            /** Recipes */
+            recipes: components["schemas"]["RecipeBefore"][];
+            /** Offers */
+            offers: string[];
+        };
+        /**
          * Method
          * @description A way of cooking, the words by which it is called, and where its losses go (common practice, no source).
          *
@@ -2798,6 +2902,8 @@ export interface components {
         /**
          * Named
          * @description An item or recipe as the picker and the pot sheet need it. `ready_units` are the units that weigh it ready to use.
+         *
+         *     One that is `archived` is called by its name where it stands, and offered nowhere.
          */
         Named: {
             /** Id */
@@ -2814,6 +2920,8 @@ export interface components {
             preparations: components["schemas"]["PreparationName"][];
             /** Ready Units */
             ready_units: string[];
+            /** Archived */
+            archived: boolean;
         };
         /**
          * NewItem
@@ -3283,6 +3391,15 @@ export interface components {
             allowance_covers: string[];
         };
         /**
+         * RecipeBefore
+         * @description A recipe as it stood before a merge, and the revision that the merge saved.
+         */
+        RecipeBefore: {
+            recipe: components["schemas"]["Recipe"];
+            /** Revision */
+            revision: number;
+        };
+        /**
          * RecipeName
          * @description A recipe as a place to go to.
          */
@@ -3537,6 +3654,14 @@ export interface components {
             was_name?: string | null;
             /** Was Currency */
             was_currency?: string | null;
+            /** Vessels */
+            vessels?: components["schemas"]["Vessel"][] | null;
+            /** Was Vessels */
+            was_vessels?: components["schemas"]["Vessel"][] | null;
+            /** Suppliers */
+            suppliers?: components["schemas"]["Supplier"][] | null;
+            /** Were Suppliers */
+            were_suppliers?: components["schemas"]["Supplier"][] | null;
         };
         /**
          * SaveOffer
@@ -3794,7 +3919,8 @@ export interface components {
          * @description A line: AP and EP masses [g] and cost [money]. A top-up has the id "top_up".
          *
          *     `pot_g` is the thing itself after cooking; `up_g` what cooking it sends out of the pot, `stays_g` what it gives to the pot
-         *     as juice, liquor or fat (below zero, what it drinks from it).
+         *     as juice, liquor or fat (below zero, what it drinks from it). It costs `at_least` so much where its own recipe lacks
+         *     something.
          */
         SheetLine: {
             /** Stage */
@@ -3819,6 +3945,8 @@ export interface components {
             up_g: string | null;
             /** Stays G */
             stays_g: string | null;
+            /** At Least */
+            at_least: boolean;
         };
         /**
          * SheetRow
@@ -3913,6 +4041,8 @@ export interface components {
             cost: string;
             /** Stayed G */
             stayed_g: string;
+            /** At Least */
+            at_least: boolean;
         };
         /**
          * SheetTaken
@@ -6359,6 +6489,206 @@ export interface operations {
             };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    preview_merge_api_items__item_id__merge_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeInto"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Effects"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    merge_api_items__item_id__merge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MergeInto"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Merged"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    unmerge_api_items_unmerge_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Merged"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,13 +2,14 @@
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { useForm } from "react-hook-form";
+import { FormProvider, useForm } from "react-hook-form";
 import { api, type Effects, inWords, type KitchenHead, Refusal, type Settings, told } from "../api/client";
 import { refreshAll } from "../api/kitchen";
 import { EffectsTable } from "../parts/EffectsTable";
 import { Choice, Field, orNull } from "../parts/kit/Field";
 import { METHODS } from "../parts/methods";
 import { Backups } from "./Backups";
+import { ownRows, type VesselRow, Vessels, vesselsOf } from "./Vessels";
 
 const PAUSE = 400;
 type Text = Extract<keyof Settings, string>;
@@ -27,6 +28,7 @@ const FAULTS = new Set([
   "name",
   "currency",
   "settings.price_ending.step",
+  "settings.price_ending.cents",
   ...FIELDS.map(({ key }) => `settings.${key}`),
 ]);
 const CUPS = [
@@ -43,24 +45,60 @@ interface Values {
   name: string;
   currency: string;
   settings: Settings;
-  /** Whole steps, where prices do not end in given cents. */
+  ending: "none" | "step" | "cents";
   step: string | null;
+  cents: string | null;
+  vessels: VesselRow[];
+  suppliers: { name: string }[];
 }
+
+const ENDINGS = [
+  ["none", "as they come out"],
+  ["step", "up to a multiple of"],
+  ["cents", "up to the next that ends in"],
+] as const;
 
 export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; close: () => void }) {
   const dialog = useRef<HTMLDialogElement>(null);
   useEffect(() => dialog.current?.showModal(), []);
   // What stood there when the dialog opened, whatever is fetched since.
-  const [{ name, currency, settings: was }] = useState(kitchen);
+  const [{ name, currency, settings: was, vessels, suppliers }] = useState(kitchen);
   const ending = was.price_ending ?? null;
-  const { register, handleSubmit, watch, formState } = useForm<Values>({
-    defaultValues: { name, currency, settings: was, step: ending?.step ?? null },
+  const form = useForm<Values>({
+    defaultValues: {
+      name,
+      currency,
+      settings: was,
+      ending: ending?.step ? "step" : ending?.cents ? "cents" : "none",
+      step: ending?.step ?? "0.10",
+      cents: ending?.cents?.join(" ") ?? "0.90",
+      vessels: ownRows(vessels),
+      suppliers: suppliers.map((one) => ({ name: one.name })),
+    },
   });
+  const { register, handleSubmit, watch, formState } = form;
   const client = useQueryClient();
-  const bodyOf = ({ step, settings, ...head }: Values) => {
-    // Cents stay as they are until a step is written.
-    const price_ending = step === (ending?.step ?? null) ? ending : step ? { step } : null;
-    return { ...head, settings: { ...settings, price_ending }, was, was_name: name, was_currency: currency };
+  const bodyOf = (values: Values) => {
+    const cents = (values.cents ?? "").split(/[\s;]+/).filter(Boolean);
+    const price_ending = { none: null, step: { step: values.step ?? "" }, cents: { cents } }[values.ending];
+    const kept = vesselsOf(values.vessels);
+    const renamed = suppliers.flatMap((one, at) => {
+      const called = values.suppliers[at]?.name.trim() || one.name;
+      return called === one.name ? [] : [{ ...one, name: called }];
+    });
+    return {
+      name: values.name,
+      currency: values.currency,
+      settings: { ...values.settings, price_ending },
+      was,
+      was_name: name,
+      was_currency: currency,
+      ...(JSON.stringify(kept) === JSON.stringify(vesselsOf(ownRows(vessels)))
+        ? { vessels: null, was_vessels: null }
+        : { vessels: kept, was_vessels: vessels }),
+      suppliers: renamed,
+      were_suppliers: suppliers.filter((one) => renamed.some((now) => now.id === one.id)),
+    };
   };
   const save = useMutation({
     mutationFn: (values: Values) => told(api.PUT("/api/kitchen", { body: bodyOf(values) })),
@@ -111,12 +149,23 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
               {...register(`settings.${key}`, orNull)}
             />
           ))}
-          <Field
-            label="Prices go up to a multiple of"
-            hint={ending?.cents ? `ending in ${ending.cents.join(" or ")} now` : "0.10, or empty"}
-            problem={problem("settings.price_ending.step")}
-            {...register("step", orNull)}
-          />
+          <Choice label="Prices go" choices={ENDINGS} {...register("ending")} />
+          {watch("ending") === "step" && (
+            <Field
+              label="A multiple of"
+              hint="such as 0.10"
+              problem={problem("settings.price_ending.step")}
+              {...register("step", orNull)}
+            />
+          )}
+          {watch("ending") === "cents" && (
+            <Field
+              label="Ending in"
+              hint="parts of one, such as 0.50 0.90"
+              problem={problem("settings.price_ending.cents")}
+              {...register("cents", orNull)}
+            />
+          )}
           <Choice label='A bare "cup" is' choices={CUPS} {...register("settings.measure_system")} />
           <Choice label="List of allergens" choices={ALLERGENS} {...register("settings.allergen_list")} />
           <Choice
@@ -125,6 +174,24 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
             {...register("settings.byproduct_method")}
           />
         </div>
+        <FormProvider {...form}>
+          <Vessels />
+        </FormProvider>
+        {suppliers.length > 0 && (
+          <fieldset className="mt-4">
+            <legend className="font-semibold">Suppliers</legend>
+            <div className="grid grid-cols-2 gap-x-6">
+              {suppliers.map((one, at) => (
+                <input
+                  key={one.id}
+                  className="cell-input"
+                  aria-label={`Name of ${one.name}`}
+                  {...register(`suppliers.${at}.name`)}
+                />
+              ))}
+            </div>
+          </fieldset>
+        )}
         {changed && preview.data && !preview.isError && (
           <section className="mt-4" aria-label="What that does">
             <h3 className="font-semibold">

@@ -51,6 +51,9 @@ function Portion({ effect }: { effect: Effect }) {
         {effect.serving_name}
       </th>
       <td className="num money">
+        {effect.at_least && effect.now !== null && (
+          <span className="quiet text-xs font-normal">at least </span>
+        )}
         {unseen ? (
           <span className="quiet font-normal">under a cent</span>
         ) : effect.was === effect.now ? (

@@ -29,23 +29,26 @@ interface Props {
   label: string;
   was?: string | undefined;
   className?: string;
+  /** Something that belongs to it is not known yet: it is this much and more. */
+  atLeast?: boolean;
   /** Whether Tab stops here; lines offer their workings by a key instead. */
   stop?: boolean;
 }
 
-export function Figure({ ask, text, label, was, className = "", stop = true }: Props) {
+export function Figure({ ask, text, label, was, className = "", atLeast = false, stop = true }: Props) {
   const open = useWorking();
   return (
     <span className="whitespace-nowrap">
       {was !== undefined && was !== text && was !== NOT_KNOWN && (
         <span className="quiet text-xs mr-1">was {was}</span>
       )}
+      {atLeast && text !== NOT_KNOWN && <span className="quiet text-xs mr-1">at least</span>}
       <button
         type="button"
         className={`figure ${className}`}
         tabIndex={stop ? 0 : -1}
         title={`How ${label} came about`}
-        aria-label={`${label}: ${text}. Show the working`}
+        aria-label={`${label}: ${atLeast ? "at least " : ""}${text}. Show the working`}
         onClick={() => open(ask)}
       >
         {text}

@@ -11,7 +11,7 @@ export function matching(names: Named[], typed: string): Named[] {
   const words = typed.trim().toLowerCase().split(/\s+/).filter(Boolean);
   const score = (name: string) => (name.startsWith(words[0] ?? "") ? 0 : 1);
   return names
-    .filter((one) => words.every((word) => one.name.toLowerCase().includes(word)))
+    .filter((one) => !one.archived && words.every((word) => one.name.toLowerCase().includes(word)))
     .sort((a, b) => score(a.name.toLowerCase()) - score(b.name.toLowerCase()) || a.name.localeCompare(b.name))
     .slice(0, MOST);
 }

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { api, type ItemReply, inWords, told } from "../api/client";
 import { refresh } from "../api/kitchen";
 import { BASES, shortMeasure } from "./measures";
+import { inUnitOf } from "./QuantityInput";
 import { SmallChoice } from "./Small";
 
 /** Saves the weight of one of a unit with the item, so that it is never asked for again. */
@@ -16,7 +17,7 @@ export function WeighOne({ item, unit, message }: { item: string; unit: string; 
     mutationFn: async () => {
       const params = { path: { item_id: item } };
       const { item: was } = await told<ItemReply>(api.GET("/api/items/{item_id}", { params }));
-      const text = /^[\d.,/ ]+$/.test(weight) ? `${weight.trim()} g` : weight.trim();
+      const text = inUnitOf(weight.trim(), "60 g");
       const changed = {
         ...was,
         measures: { ...was.measures, [unit]: shortMeasure({ weighs: text, basis }) },

@@ -92,6 +92,7 @@ function Body({
     <>
       <h2 className="text-lg font-semibold">{working.title}</h2>
       <p className="text-3xl money my-2" data-testid="working-value">
+        {working.at_least && working.value !== null && <span className="text-lg quiet">at least </span>}
         {inUnit(working.value, working.unit, currency)}
       </p>
       <p className="border-l-4 border-primary pl-3 my-3">= {working.formula}</p>

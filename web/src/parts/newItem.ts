@@ -36,6 +36,7 @@ export async function addItem(
     allergens: [],
     ready_litres_per_kg: null,
     salt_share: null,
+    archived: false,
   };
   const item: Item = known ? { ...known.item, id, name } : blank;
   await told(api.POST("/api/items", { body: { item } }));

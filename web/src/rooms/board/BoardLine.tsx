@@ -21,7 +21,6 @@ export const BoardLine = memo(function BoardLine({ row, first, pushed }: Props) 
   const currency = useCurrency();
   const ask = (name: string) => ({ figure: `serving/${row.serving}/${name}`, recipe: row.recipe });
   const label = `${row.name}, ${row.serving_name}`;
-  const bound = row.complete || row.food_cost === null ? "" : "at least ";
   return (
     <tr className="hover:bg-base-200" data-row={`${row.recipe}/${row.serving}`}>
       <th scope="row" className="font-semibold whitespace-nowrap max-w-56 truncate">
@@ -41,8 +40,8 @@ export const BoardLine = memo(function BoardLine({ row, first, pushed }: Props) 
         <PriceBar food={row.food_cost} labour={row.labour_cost} kept={row.net_kept} />
       </td>
       <td className="num">
-        {bound}
         <Figure
+          atLeast={!row.complete}
           ask={ask("food_cost")}
           text={money(row.food_cost, currency)}
           label={`cost of ${label}`}

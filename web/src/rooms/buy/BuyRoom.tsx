@@ -25,13 +25,16 @@ export function BuyRoom() {
 
 function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
   const [filter, setFilter] = useState("");
+  const [archive, setArchive] = useState(false);
   const [adding, setAdding] = useState(false);
   const navigate = useNavigate();
   const wide = open ? WIDE_ONLY : "";
   const found = useMemo(() => {
     const holds = finder(filter);
-    return rows.filter((row) => holds(`${row.name} ${row.kind} ${row.supplier ?? ""}`));
-  }, [rows, filter]);
+    const kept = rows.filter((row) => row.archived === archive || row.id === open);
+    return kept.filter((row) => holds(`${row.name} ${row.kind} ${row.supplier ?? ""}`));
+  }, [rows, filter, archive, open]);
+  const archived = rows.filter((row) => row.archived).length;
   const list = useRows(
     found,
     (row) => ({ figure: `item/${row.id}/${row.usable[0]?.preparation ?? "price_per_kg"}` }),
@@ -88,6 +91,11 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
           </Table>
         )}
         {rows.length > 0 && found.length === 0 && <p className="sheet p-6 mt-2">Nothing is called so.</p>}
+        {(archived > 0 || archive) && (
+          <button type="button" className="link quiet text-sm mt-2" onClick={() => setArchive(!archive)}>
+            {archive ? "Back to what is bought" : `${archived} archived`}
+          </button>
+        )}
       </div>
       {open && <ItemPanel key={open} id={open} close={() => navigate("/buy")} />}
       {adding && <NewItem leave={() => setAdding(false)} made={(id) => navigate(`/buy/${id}`)} />}

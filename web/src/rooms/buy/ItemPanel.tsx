@@ -14,6 +14,7 @@ import { LabelCard } from "./LabelCard";
 import { PaidFor } from "./PaidFor";
 import { PriceChart } from "./PriceChart";
 import { PriceForm } from "./PriceForm";
+import { PutAway } from "./PutAway";
 import { SeasonChart } from "./SeasonChart";
 
 /** So many prices are listed at first. */
@@ -60,6 +61,7 @@ export function ItemPanel({ id, close }: { id: string; close: () => void }) {
       <ItemForm key={reply.item.id} item={reply.item} usable={reply.row.usable} />
       <LabelCard label={reply.label} />
       <Uses reply={reply} />
+      <PutAway item={reply.item} />
     </aside>
   );
 }

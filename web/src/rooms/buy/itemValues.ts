@@ -3,6 +3,7 @@
 import type { UseFormSetValue } from "react-hook-form";
 import type { Item } from "../../api/client";
 import { type Measure, shortMeasure, wholeMeasure } from "../../parts/measures";
+import { inUnitOf } from "../../parts/QuantityInput";
 
 export interface ItemValues {
   name: string;
@@ -41,7 +42,13 @@ export function itemOf(item: Item, values: ItemValues): Item {
     ...item,
     name: values.name.trim() || item.name,
     kind: values.kind,
-    measures: Object.fromEntries(weighed.map(({ unit, ...one }) => [unit, shortMeasure(one)])),
+    // A bare number beside "weighs" is grams, as its hint says.
+    measures: Object.fromEntries(
+      weighed.map(({ unit, weighs, ...one }) => [
+        unit,
+        shortMeasure({ ...one, weighs: inUnitOf(weighs, "60 g") }),
+      ]),
+    ),
     preparations: values.preparations,
     cooking: values.cooking.map((one) => ({ ...one, rendered: one.rendered?.trim() || "0" })),
     density: values.density,
@@ -66,6 +73,7 @@ const PARTS = {
   byproduct_method: "how what falls off counts",
   allergens: "its allergens",
   allergen_check: "the check of its label",
+  archived: "whether it is archived",
 } as const satisfies Record<Exclude<keyof Item, "id">, string>;
 type Part = keyof typeof PARTS;
 

@@ -78,6 +78,7 @@ function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
               <Figure
                 ask={{ figure: "batch/cost_per_l", recipe: row.id }}
                 text={money(row.cost_per_l, currency)}
+                atLeast={!row.complete}
                 label={`cost of a litre of ${row.name}`}
                 className="money"
                 stop={false}

@@ -7,6 +7,7 @@ import { Figure, useCurrency, useWorking } from "../../parts/Figure";
 import { mass, money } from "../../parts/format";
 import { keyName } from "../../parts/keys";
 import { Picker } from "../../parts/Picker";
+import { QuantityInput } from "../../parts/QuantityInput";
 import { changeLine, moveLine, removeLine } from "./draft";
 import { Mend } from "./Mend";
 import { Preparations } from "./Preparations";
@@ -71,13 +72,13 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
       <tr ref={row} onKeyDown={onKeyDown} data-line={sheet?.id} className="hover:bg-base-200">
         <td className="pl-3">
           <span className="flex flex-wrap items-center gap-1">
-            <input
+            <QuantityInput
               className="cell-input w-24 text-right"
               data-quantity
               aria-label={`Quantity of ${name}`}
               aria-invalid={bad}
               value={line.quantity}
-              onChange={(event) => set({ quantity: event.target.value }, `quantity-${stagePlace}-${place}`)}
+              set={(quantity) => set({ quantity }, `quantity-${stagePlace}-${place}`)}
             />
             {picking ? (
               <Picker
@@ -138,6 +139,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
             <Figure
               ask={ask("cost")}
               text={money(sheet.cost, currency)}
+              atLeast={sheet.at_least}
               was={was && was.cost !== sheet.cost ? money(was.cost, currency) : undefined}
               label={`cost of ${name}`}
               className="money"

@@ -7,6 +7,7 @@ import { moverOf } from "../../parts/drift";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { day, mass, money, percent, signed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
+import { QuantityInput } from "../../parts/QuantityInput";
 import { Remove, SmallChoice, SmallField } from "../../parts/Small";
 import { changeServing, removeServing, replacedAt, withoutPlace } from "./draft";
 import { Mend } from "./Mend";
@@ -37,7 +38,6 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
   const drift = preview?.drifts[serving.id];
   const today = kitchen.data?.today ?? null;
   const suggested = sheet?.suggested_price ?? null;
-  const bound = preview?.sheet.complete === false && sheet?.food_cost ? "at least " : "";
   const setPrice = (price: string | null, field?: string) =>
     set({ price, price_set_on: price === null ? null : today }, field);
   return (
@@ -49,12 +49,12 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
           value={serving.name}
           onChange={(event) => set({ name: event.target.value }, "name")}
         />
-        <input
+        <QuantityInput
           className="cell-input w-20"
           aria-label={`Size of ${serving.name}`}
           aria-invalid={badSize}
           value={serving.size}
-          onChange={(event) => set({ size: event.target.value }, "size")}
+          set={(size) => set({ size }, "size")}
         />
         <Remove
           label={`Remove serving ${serving.name}`}
@@ -81,8 +81,8 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
             </span>
           </dt>
           <dd className="num text-lg" data-testid={`cost-${serving.id}`}>
-            {bound}
             <Figure
+              atLeast={preview?.sheet.complete === false}
               ask={ask("food_cost")}
               text={money(sheet.food_cost, currency)}
               was={was && money(was.food_cost, currency)}
@@ -229,12 +229,12 @@ function BesideLine({ line, role, at, serving, sheet, set }: BesideLineProps) {
   return (
     <>
       <div className="flex items-center gap-1">
-        <input
+        <QuantityInput
           className="cell-input w-16 text-right"
           aria-label={`Quantity of ${name}`}
           value={line.quantity}
-          onChange={(event) => {
-            const lines = replacedAt(serving[role], at, (one) => ({ ...one, quantity: event.target.value }));
+          set={(quantity) => {
+            const lines = replacedAt(serving[role], at, (one) => ({ ...one, quantity }));
             set({ [role]: lines }, `${role}-${at}`);
           }}
         />

@@ -7,6 +7,7 @@ import { EffectsTable } from "../../parts/EffectsTable";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { mass, minutes, money, volume } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
+import { SmallQuantity } from "../../parts/QuantityInput";
 import { SmallField } from "../../parts/Small";
 import { Sure } from "../../parts/Sure";
 import { AllergenCard } from "./AllergenCard";
@@ -66,7 +67,6 @@ function BatchCard() {
   const { batch } = sheet;
   const was = saved.sheet.batch;
   const ask = (name: string) => ({ figure: `batch/${name}`, recipe: state.recipe.id, draft: state.recipe });
-  const bound = sheet.complete ? "" : "at least ";
   const rows = [
     [
       "a litre costs",
@@ -112,8 +112,14 @@ function BatchCard() {
           <div key={name} className="contents">
             <dt>{label}</dt>
             <dd className="num">
-              {name === "food_cost" && bound}
-              <Figure ask={ask(name)} text={text} was={before} label={label} className={tone} />
+              <Figure
+                ask={ask(name)}
+                text={text}
+                was={before}
+                label={label}
+                className={tone}
+                atLeast={tone === "money" && !sheet.complete}
+              />
             </dd>
           </div>
         ))}
@@ -162,12 +168,12 @@ function BatchFields() {
             edit((one) => ({ ...one, allowance_covers }), "covers");
           }}
         />
-        <SmallField
+        <SmallQuantity
           label="a batch really gave"
-          width="w-20"
-          hint="e.g. 8.2 l"
-          bad={useIsBad("measured_yield.quantity")}
-          value={measured?.quantity ?? null}
+          placeholder="e.g. 8.2 l"
+          usual="8.2 l"
+          aria-invalid={useIsBad("measured_yield.quantity")}
+          value={measured?.quantity ?? ""}
           set={(quantity) =>
             edit((one) => {
               const on = one.measured_yield?.on ?? new Date().toISOString().slice(0, 10);

@@ -55,6 +55,7 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
           <Figure
             ask={{ figure: `stage/${stage.id}/cost`, recipe: state.recipe.id, draft: state.recipe }}
             text={money(sheet.cost, currency)}
+            atLeast={sheet.at_least}
             label={`cost that ${title} passes on`}
             className="money"
             stop={false}

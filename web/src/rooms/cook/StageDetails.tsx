@@ -4,6 +4,7 @@ import type { Change, Recipe, Stage } from "../../api/client";
 import { useKitchen, useNames } from "../../api/kitchen";
 import { KEEP } from "../../parts/blank";
 import { percent } from "../../parts/format";
+import { SmallQuantity } from "../../parts/QuantityInput";
 import { SmallChoice, SmallField } from "../../parts/Small";
 import { changeStage } from "./draft";
 import { TakeOuts } from "./TakeOuts";
@@ -205,12 +206,12 @@ function ChangeFields({ change, set }: { change: Change; set: (change: Change, f
         </>
       )}
       {(change.rule === "reduce" || change.rule === "top_up") && (
-        <SmallField
+        <SmallQuantity
           label="to"
-          width="w-16"
-          hint="e.g. 9 l"
-          value={change.to ?? null}
-          set={(to) => set({ ...change, to: to ?? "0" }, "to")}
+          className="w-16"
+          placeholder="e.g. 9 l"
+          value={change.to ?? ""}
+          set={(to) => set({ ...change, to: to || "0" }, "to")}
         />
       )}
       {change.rule === "top_up" && (

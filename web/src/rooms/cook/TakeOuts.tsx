@@ -2,6 +2,7 @@
 
 import type { PreviewReply, Stage, TakeOut } from "../../api/client";
 import { newTakeOut } from "../../parts/blank";
+import { SmallQuantity } from "../../parts/QuantityInput";
 import { Remove, SmallField } from "../../parts/Small";
 import { replacedAt, withoutPlace } from "./draft";
 import { changeTakeOuts, isKeptForGarnish, keepForGarnish } from "./garnish";
@@ -46,11 +47,10 @@ export function TakeOuts({ stage, at }: Props) {
               set={(name) => patch({ name: name ?? "" }, "name")}
             />
             {taken.mass !== null && taken.mass !== undefined ? (
-              <SmallField
+              <SmallQuantity
                 label="weighing"
-                width="w-20"
                 value={taken.mass}
-                set={(text) => patch({ mass: text ?? "0" }, "mass")}
+                set={(mass) => patch({ mass: mass || "0" }, "mass")}
               />
             ) : (
               <>

@@ -1,0 +1,81 @@
+"""Items put away and merged, over HTTP; vessels, suppliers and endings of a kitchen changed in one save."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tests.api.test_api import ApiTest
+
+
+class Merging(ApiTest):
+    def item(self, name: str) -> Any:
+        return self.get(f"/api/items/{name}")["item"]
+
+    def test_a_merge_does_what_its_preview_promised_and_is_taken_back(self) -> None:
+        board = self.get("/api/board")
+        promised = self.call("POST", "/api/items/swede/merge/preview", {"into": "parsnip"})[1]["effects"]
+        self.assertGreater(len(promised), 0)
+        status, done = self.call("POST", "/api/items/swede/merge", {"into": "parsnip"})
+        self.assertEqual(status, 200, done)
+        for one in promised:
+            self.assertEqual(self.row(one["recipe"], one["serving"])["food_cost"], one["now"])
+        self.assertTrue(self.item("swede")["archived"])
+        named = {one["id"]: one["archived"] for one in self.get("/api/names")}
+        self.assertEqual((named["swede"], named["parsnip"]), (True, False))
+        self.assertEqual(self.call("POST", "/api/items/unmerge", done)[0], 204)
+        rows = {(one["recipe"], one["serving"]): one["food_cost"] for one in self.get("/api/board")["rows"]}
+        self.assertEqual(rows, {(one["recipe"], one["serving"]): one["food_cost"] for one in board["rows"]})
+        self.assertFalse(self.item("swede")["archived"])
+        # It was taken back: there is nothing to take back any more.
+        self.assertIn(self.call("POST", "/api/items/unmerge", done)[0], (409, 422))
+
+    def test_what_changed_since_is_not_written_over(self) -> None:
+        done = self.call("POST", "/api/items/swede/merge", {"into": "parsnip"})[1]
+        parsnip = self.item("parsnip")
+        self.call("PUT", "/api/items/parsnip", {"item": {**parsnip, "density": "0.7"}, "was": parsnip})
+        self.assertEqual(self.call("POST", "/api/items/unmerge", done)[0], 409)
+        self.assertEqual(self.item("parsnip")["density"], "0.7")
+
+    def test_wrong_merges(self) -> None:
+        self.assertEqual(self.call("POST", "/api/items/swede/merge", {"into": "swede"})[0], 422)
+        self.assertEqual(self.call("POST", "/api/items/swede/merge", {"into": "nothing"})[0], 404)
+        self.assertEqual(self.call("POST", "/api/items/nothing/merge/preview", {"into": "swede"})[0], 404)
+
+    def test_an_archived_item_stays_in_its_pots_and_comes_back(self) -> None:
+        before, swede = self.row("lamb-hotpot")["food_cost"], self.item("swede")
+        self.call("PUT", "/api/items/swede", {"item": {**swede, "archived": True}, "was": swede})
+        self.assertEqual(self.row("lamb-hotpot")["food_cost"], before)
+        again = {**swede, "id": "swede-2", "archived": False}
+        status, refused = self.call("POST", "/api/items", {"item": again})
+        self.assertEqual((status, "bring that one back" in refused["detail"]), (409, True))
+        # Nothing else is called so: it is still what is meant.
+        line = self.call("POST", "/api/typed-line", {"text": "2 kg swede", "item": None, "recipe": None})[1]["line"]
+        self.assertEqual(line["item"], "swede")
+
+
+class TheWholeKitchen(ApiTest):
+    def save(self, **changed: Any) -> tuple[int, Any]:
+        head = self.get("/api/kitchen")
+        body = {"name": head["name"], "currency": head["currency"], "settings": head["settings"], "was": head["settings"]}
+        return self.call("PUT", "/api/kitchen", {**body, **changed})
+
+    def test_vessels_are_added_renamed_and_taken_out(self) -> None:
+        was = self.get("/api/kitchen")["vessels"]
+        kettle = next(one for one in was if one["id"] == "kettle")
+        wanted = [{**one, "name": "Big kettle", "capacity": "80 l"} if one == kettle else one for one in was]
+        wanted.append({"id": "wok", "name": "Wok", "capacity": None})
+        self.assertEqual(self.save(vessels=wanted, was_vessels=was)[0], 200)
+        self.assertEqual(self.get("/api/kitchen")["vessels"], wanted)
+        self.assertEqual(self.save(vessels=was, was_vessels=was)[0], 409, "somebody changed them since")
+        self.assertEqual(self.save(vessels=wanted[:-1], was_vessels=wanted)[0], 200)
+        status, refused = self.save(vessels=[one for one in wanted if one["id"] != "kettle"])
+        self.assertEqual((status, "cooks in Big kettle: choose another" in refused["detail"]), (422, True))
+        self.assertEqual(self.save(vessels=[{"id": "a", "name": "A", "capacity": "much"}])[0], 422)
+
+    def test_a_supplier_is_called_otherwise(self) -> None:
+        was = next(one for one in self.get("/api/kitchen")["suppliers"] if one["id"] == "quayside")
+        now = {**was, "name": "Quayside Meat"}
+        self.assertEqual(self.save(suppliers=[now], were_suppliers=[was])[0], 200)
+        self.assertEqual(self.get("/api/items/bacon")["row"]["supplier"], "Quayside Meat")
+        self.assertEqual(self.save(suppliers=[was], were_suppliers=[was])[0], 409)
+        self.assertEqual(self.save(suppliers=[now], were_suppliers=[])[0], 422)
