@@ -32,7 +32,8 @@ POT: dict[str, Any] = {"stages": [{"id": "s", "lines": [
     {"item": "water", "quantity": "5 l"}],
     "change": {"rule": "top_up", "to": "8 l", "with": {"item": "carrot"}},
     "take_out": [{"name": "some", "of": ["carrot"], "spent_factor": "0.5"}]}],
-    "servings": [{"id": "b", "name": "Bowl", "size": "300 ml", "garnish": [{"item": "carrot", "quantity": "5 g"}]}]}  # fmt: skip
+    "servings": [{"id": "b", "name": "Bowl", "size": "300 ml",
+                  "garnish": [{"item": "carrot", "quantity": "5 g"}]}]}  # fmt: skip
 
 
 def two() -> Kitchen:
