@@ -94,6 +94,11 @@ def create_app(
     async def page() -> Response:
         return FileResponse(built / "index.html", headers={"Cache-Control": "no-cache"})
 
+    async def worker() -> Response:
+        # What keeps the application's own files; asked for anew each time, so that it learns of others.
+        return FileResponse(built / "worker.js", headers={"Cache-Control": "no-cache"})
+
+    app.add_api_route("/worker.js", worker, include_in_schema=False)
     app.add_api_route("/{path:path}", page, include_in_schema=False)
     app.openapi = lambda: openapi_of(app)  # type: ignore[method-assign]
     return app

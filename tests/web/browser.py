@@ -40,7 +40,8 @@ def browser() -> Browser:
 def warm_context() -> BrowserContext:
     """The context of the first user of each test: what it has cached of the application stays, all else is cleared."""
     if not _warm:
-        made = browser().new_context(viewport=_SIZE)
+        # What the application keeps of itself is tried in tests of its own: here each test sees what the server says.
+        made = browser().new_context(viewport=_SIZE, service_workers="block")
         made.set_default_timeout(_PATIENCE)
         _warm.append(made)
     return _warm[0]
@@ -80,9 +81,13 @@ class BrowserTest(DatabaseTest):
         for one in self.context.pages:
             one.close()
 
-    def new_context(self, width: int = 1280, height: int = 800, *, has_touch: bool = False) -> BrowserContext:
-        """A browser that nobody used yet: another user's."""
-        context = browser().new_context(viewport={"width": width, "height": height}, has_touch=has_touch)
+    def new_context(
+        self, width: int = 1280, height: int = 800, *, has_touch: bool = False, keeps: bool = False
+    ) -> BrowserContext:
+        """A browser that nobody used yet: another user's. `keeps` is whether it keeps the application's own files."""
+        context = browser().new_context(
+            viewport={"width": width, "height": height}, has_touch=has_touch, service_workers="allow" if keeps else "block"
+        )
         context.set_default_timeout(_PATIENCE)
         self.addCleanup(context.close)
         return context

@@ -2,16 +2,28 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { type ComponentType, lazy, StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
+import { isAway } from "./api/client";
 import { Nowhere, Shell } from "./app/Shell";
 import { holdTab } from "./parts/tab";
 import { BoardRoom } from "./rooms/board/BoardRoom";
 import "./style.css";
 
+const AGAIN = 3000;
+
 holdTab();
+// Where the browser allows it: at an address without a certificate that is this machine only.
+if (import.meta.env.PROD) void navigator.serviceWorker?.register("/worker.js");
 const queries = new QueryClient({
   // The server is on this machine or near: a browser that thinks it is offline tries all the same, and says what came of it.
   defaultOptions: {
-    queries: { staleTime: 2000, retry: 1, refetchOnWindowFocus: true, networkMode: "always" },
+    queries: {
+      staleTime: 2000,
+      retry: 1,
+      refetchOnWindowFocus: true,
+      networkMode: "always",
+      // A room that found nobody there asks again until somebody answers, and then shows what it has.
+      refetchInterval: ({ state }) => (isAway(state.error) ? AGAIN : false),
+    },
     mutations: { networkMode: "always" },
   },
 });

@@ -100,6 +100,10 @@ export class Refusal extends Error {
   }
 }
 
+/** Whether nobody answered: the server is away, and may come back. */
+export const isAway = (error: unknown) => error instanceof Refusal && error.problem.title === NO_ANSWER;
+const NO_ANSWER = "No answer";
+
 export const api = createClient<paths>({ baseUrl: "/" });
 
 const UNREACHABLE =
@@ -135,7 +139,7 @@ function plainProblem(status: number, detail: string): ProblemDetails {
     code: null,
     params: null,
   };
-  return { type: "about:blank", title: "No answer", status, detail, ...nothing };
+  return { type: "about:blank", title: NO_ANSWER, status, detail, ...nothing };
 }
 
 /** What to tell the person about an error. */
