@@ -16,6 +16,7 @@ from potrel.core.kitchen.items import Item, Measure
 from potrel.core.kitchen.quantities import parse_pack, parse_quantity
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.supply import Offer, Supplier
+from potrel.formats.kitchen_json import read_kitchen, write_kitchen
 from potrel.store.changes import changed_since, changes, read_version
 from potrel.store.database import Database, migrate
 from potrel.store.errors import AlreadyThere, NotEmpty, NotFound, Refused, StaleRecipe, StillUsed, still_used
@@ -41,6 +42,7 @@ _RELEASED: dict[str, str] = {
     "0009_change_log.sql": "60f2bf9086f368e87a6af40cc26eed470bae5ca6414e0b3f2782fd9d069e9740",
     "0010_losses_and_provenance.sql": "4240a82979953ee9a8f526225f3c17e5ca67de929669b03b466b178bfe82629f",
     "0011_quantities.py": "3baa2f768d6780b58156ce7cfcc9acd0e4456248f0fddd2a88f84a79f65b298b",
+    "0018_one_way_to_read.py": "b939a22023cd31871f537695ab5ef5786e898c87b8fa48d1663bff70cab423de",
     "0017_archived_items.sql": "05bf9934f7dcf53477a98f80c7d0003dea279786e7f8003fa7e8664eae0605aa",
     "0016_what_is_left_of_a_list.sql": "cc270095863b11824f053bbb694dcd8067691fbbe64651e488252e816d5e08d1",
     "0015_lids.sql": "9b139638f70ed034fd43220553278e1fcef6ad48170e5ef0a0af386bb2e8f96c",
@@ -268,6 +270,37 @@ class Migrations(DatabaseTest):
         migrate(self.url)
         self.store = Database(self.url)
         self.addCleanup(self.store.close)
+
+    def test_what_can_be_read_in_two_ways_is_written_as_it_was_taken(self) -> None:
+        self.fill(tiny())
+        with psycopg.connect(self.url) as connection:
+            for table in ("offer", "recipe_revision"):
+                connection.execute(f"ALTER TABLE {table} DISABLE TRIGGER USER")
+            connection.execute("UPDATE line SET quantity = '8,000 kg' WHERE item = 'chicken-bones'")
+            connection.execute("UPDATE measure SET mass = '0,700 kg', mass_amount = 0.7, mass_unit = 'kg'")
+            connection.execute("UPDATE offer SET pack = '6 x 1,000 l' WHERE item = 'cream'")
+            connection.execute(
+                "UPDATE recipe_revision SET body = replace(body::text, '\"8 kg\"', '\"8,000 kg\"')::jsonb"
+                " WHERE recipe = 'chicken-stock'"
+            )
+            for table in ("offer", "recipe_revision"):
+                connection.execute(f"ALTER TABLE {table} ENABLE TRIGGER USER")
+            connection.execute("DELETE FROM _yoyo_migration WHERE migration_id = '0018_one_way_to_read'")
+        migrate(self.url)
+        with self.store.reading() as connection:
+            kitchen = load_kitchen(connection)
+            (stock,) = (one for one in kitchen.recipes if one.id == "chicken-stock")
+            self.assertEqual(stock.stages[0].lines[0].quantity.text, "8.000 kg")
+            # It is exported and read again, and its revisions are understood.
+            self.assertEqual(read_kitchen(write_kitchen(kitchen)).recipes, kitchen.recipes)
+            body = revisions_of(connection, "chicken-stock")[0].recipe
+            assert body is not None
+            self.assertEqual(body.stages[0].lines[0].quantity.grams(), 8000)
+            self.assertIn("6 x 1.000 l", [offer.pack.text for offer in kitchen.offers])
+            # What can be read in one way only stands as it was typed.
+            self.assertEqual([one.weighs.text for item in kitchen.items for one in item.measures.values()], ["0,700 kg"])
+        with self.assertRaises(psycopg.errors.RaiseException), psycopg.connect(self.url) as connection:
+            connection.execute("UPDATE offer SET pack = '1 kg'")
 
     def test_released_migrations_are_as_they_were(self) -> None:
         folder = Path(potrel.store.__file__).parent / "migrations"
