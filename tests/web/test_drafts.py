@@ -32,6 +32,19 @@ class NothingTypedIsLost(BrowserTest):
         self.page.reload()
         expect(self.page.get_by_label("New price").last).to_have_value("12.3")
 
+    def test_by_a_pot_that_is_taken_off_meanwhile(self) -> None:
+        self.go("/cook/celeriac-apple")
+        self.page.get_by_label("Quantity of Celeriac").fill("7 kg")
+        expect(self.page.get_by_text("1 pot not saved")).to_be_visible()
+        theirs = self.new_page("/cook/celeriac-apple", self.new_context())
+        theirs.get_by_role("button", name="Take off").click()
+        expect(theirs.get_by_role("heading", name="Recipes")).to_be_visible()
+        self.go("/cook")
+        self.page.get_by_role("link", name="1 pot not saved").click()
+        self.page.get_by_role("button", name="Put it on again with my changes").click()
+        expect(self.page.get_by_label("Quantity of Celeriac")).to_have_value("7 kg")
+        expect(self.page.get_by_text("not saved")).to_have_count(0)
+
     def test_by_closing_and_coming_back(self) -> None:
         self.go("/cook/celeriac-apple")
         self.edit(self.page, "4 kg")

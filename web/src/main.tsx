@@ -1,4 +1,4 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { type ComponentType, lazy, StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { BrowserRouter, Route, Routes } from "react-router";
@@ -13,7 +13,14 @@ const AGAIN = 3000;
 holdTab();
 // Where the browser allows it: at an address without a certificate that is this machine only.
 if (import.meta.env.PROD) void navigator.serviceWorker?.register("/worker.js");
-const queries = new QueryClient({
+const queries: QueryClient = new QueryClient({
+  queryCache: new QueryCache({
+    // Whoever finds nobody there has the head of the page say so: what is shown is as it was.
+    onError: (error, { queryKey }) => {
+      if (isAway(error) && queryKey[0] !== "kitchen")
+        void queries.invalidateQueries({ queryKey: ["kitchen"] });
+    },
+  }),
   // The server is on this machine or near: a browser that thinks it is offline tries all the same, and says what came of it.
   defaultOptions: {
     queries: {

@@ -21,7 +21,7 @@ def number(text: str) -> Fraction:
     found = re.match(r"-?[\d.]+", text)
     assert found is not None, text
     value = Fraction(found[0])
-    return value / 1000 if text.endswith(" g") else value / 100 if text.endswith(("%", "% an hour")) else value
+    return value / 1000 if text.endswith((" g", " ml")) else value / 100 if text.endswith(("%", "% an hour")) else value
 
 
 def given_of(exercise: Exercise) -> dict[str, Fraction]:
@@ -52,6 +52,11 @@ ANSWERS: dict[PracticeKind, Callable[[dict[str, Fraction]], Fraction]] = {
     "usable_kilo": _usable,
     "cost_factor": lambda g: _usable(g) / g["AP price"],
     "batch": _batch,
+    "cooked": lambda g: g["ready to use (EP)"] * g["cooking yield"],
+    "scale": lambda g: g["in the recipe"] * g["portions wanted"] / g["portions of the recipe"],
+    "portions": lambda g: Fraction(g["in the pot"] * 1000 * (1 - g["lost in serving"]) // (1000 * g["a bowl"])),
+    "price": lambda g: g["food cost of a portion"] / g["food-cost share"] * (1 + g["tax"]),
+    "gross_profit": lambda g: g["food cost of a portion"] / (1 - g["gross profit"]) * (1 + g["tax"]),
 }
 
 
@@ -127,6 +132,9 @@ class Practice(unittest.TestCase):
 
     def test_an_empty_kitchen_says_what_to_add(self) -> None:
         for kind in KINDS:
+            if kind in ("scale", "portions", "price", "gross_profit"):
+                self.assertTrue(exercise_of(Costing(kitchen([], []), DAY), kind, 1).question)
+                continue
             with self.assertRaisesRegex(OutOfRange, "add one first"):
                 exercise_of(Costing(kitchen([], []), DAY), kind, 1)
 

@@ -2080,7 +2080,8 @@ export interface components {
         };
         /**
          * Exercise
-         * @description A question of a kind. The same seed makes the same question while the kitchen stands; `unit` is kg, %, money/kg or "".
+         * @description A question of a kind. The same seed makes the same question while the kitchen stands; `unit` is kg, %, money, money/kg
+         *     or "".
          *
          *     `given` are the numbers to work with, each with its name.
          */
@@ -2089,7 +2090,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
+            kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch" | "cooked" | "scale" | "portions" | "price" | "gross_profit";
             /** Seed */
             seed: number;
             /** Title */
@@ -3100,7 +3101,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
+            kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch" | "cooked" | "scale" | "portions" | "price" | "gross_profit";
             /** Right */
             right: number;
             /** Asked */
@@ -3115,7 +3116,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
+            kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch" | "cooked" | "scale" | "portions" | "price" | "gross_profit";
             /** Title */
             title: string;
         };
@@ -8269,7 +8270,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
+                kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch" | "cooked" | "scale" | "portions" | "price" | "gross_profit";
                 seed: number;
             };
             cookie?: never;
@@ -8310,7 +8311,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch";
+                kind: "edible" | "buy" | "bench" | "cost_factor" | "usable_kilo" | "batch" | "cooked" | "scale" | "portions" | "price" | "gross_profit";
                 seed: number;
             };
             cookie?: never;

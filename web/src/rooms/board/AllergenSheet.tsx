@@ -50,7 +50,7 @@ export function AllergenSheet() {
     queryFn: () => told<AllergenMatrix>(api.GET("/api/allergens")),
   });
   if (found.isPending) return <p>Following the allergens …</p>;
-  if (found.isError) return <p role="alert">{inWords(found.error)}</p>;
+  if (found.isLoadingError) return <p role="alert">{inWords(found.error)}</p>;
   const { groups, rows, which, caution, to_read } = found.data;
   const seasonings = rows
     .filter((row) => row.ask.some((one) => one.startsWith("Seasoning allowance")))

@@ -29,7 +29,7 @@ const COLUMNS: { key: Column | null; label: string; number?: boolean; width?: st
 export function BoardRoom() {
   const board = useQuery({ queryKey: ["board"], queryFn: () => told<Board>(api.GET("/api/board")) });
   if (board.isPending) return <p>Costing the pots …</p>;
-  if (board.isError) return <p role="alert">{inWords(board.error)}</p>;
+  if (board.isLoadingError) return <p role="alert">{inWords(board.error)}</p>;
   return <Loaded board={board.data} />;
 }
 

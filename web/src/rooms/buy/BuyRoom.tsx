@@ -19,7 +19,7 @@ export function BuyRoom() {
   const { item } = useParams();
   const items = useQuery({ queryKey: ["items"], queryFn: () => told<ItemRow[]>(api.GET("/api/items")) });
   if (items.isPending) return <p>Fetching the prices …</p>;
-  if (items.isError) return <p role="alert">{inWords(items.error)}</p>;
+  if (items.isLoadingError) return <p role="alert">{inWords(items.error)}</p>;
   return <Loaded rows={items.data} open={item} />;
 }
 

@@ -29,7 +29,7 @@ export function ItemPanel({ id, close }: { id: string; close: () => void }) {
   const [correcting, setCorrecting] = useState<Offer | null>(null);
   useKeys({ escape: () => (correcting ? setCorrecting(null) : close()) });
   if (found.isPending) return <aside className="sheet p-4">Fetching …</aside>;
-  if (found.isError) {
+  if (found.isLoadingError) {
     return (
       <aside className="sheet p-4" role="alert">
         {inWords(found.error)}

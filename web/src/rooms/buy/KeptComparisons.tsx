@@ -20,7 +20,7 @@ export function KeptComparisons() {
     }),
   );
   if (kept.isPending) return null;
-  if (kept.isError) return <p role="alert">{inWords(kept.error)}</p>;
+  if (kept.isLoadingError) return <p role="alert">{inWords(kept.error)}</p>;
   if (kept.data.length === 0) return null;
   return (
     <>

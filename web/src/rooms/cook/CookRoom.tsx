@@ -19,7 +19,7 @@ export function CookRoom() {
     queryFn: () => told<RecipeSummary[]>(api.GET("/api/recipes")),
   });
   if (recipes.isPending) return <p>Fetching the recipes …</p>;
-  if (recipes.isError) return <p role="alert">{inWords(recipes.error)}</p>;
+  if (recipes.isLoadingError) return <p role="alert">{inWords(recipes.error)}</p>;
   return <Loaded recipes={recipes.data} />;
 }
 

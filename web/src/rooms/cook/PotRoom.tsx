@@ -2,11 +2,12 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
-import { api, inWords, type Pushed, type RecipeReply, told } from "../../api/client";
+import { api, inWords, isAway, type Pushed, type RecipeReply, told } from "../../api/client";
 import { useLookedAt } from "../../api/pushed";
 import { useKeys } from "../../parts/keys";
 import { useToast } from "../../parts/Toasts";
 import { Conflict } from "./Conflict";
+import { DraftsLeft } from "./DraftsLeft";
 import { addStage } from "./draft";
 import { OtherDrafts } from "./OtherDrafts";
 import { PotHead } from "./PotHead";
@@ -22,10 +23,12 @@ export function PotRoom() {
       told<RecipeReply>(api.GET("/api/recipes/{recipe_id}", { params: { path: { recipe_id: recipe } } })),
   });
   if (found.isPending) return <p>Fetching the pot …</p>;
-  if (found.isError) {
+  // A pot in hand stays on the screen while the server is away.
+  if (found.isLoadingError || (found.isError && !isAway(found.error))) {
     return (
       <div className="sheet p-6">
         <p role="alert">{inWords(found.error)}</p>
+        {!isAway(found.error) && <DraftsLeft id={recipe} />}
         <Link className="link" to="/cook">
           All recipes
         </Link>

@@ -116,16 +116,19 @@ function begun(kept: ReturnType<typeof drafts.kept>): DraftState | null {
   return kept && { ...startOf(kept.base, kept.revision), recipe: kept.recipe, past: [kept.base] };
 }
 
-/** The drafts of a pot that other tabs keep, or have left behind, by their names; one of before tabs had their own, too. */
-export function otherDrafts(id: string): [string, DraftState][] {
+/** All drafts of a pot, of this tab and of others, by their names; one of before tabs had their own, too. */
+export function draftsOf(id: string): [string, DraftState][] {
   return drafts
     .names()
-    .filter((name) => (name === id || name.startsWith(`${id}@`)) && name !== own(id))
+    .filter((name) => name === id || name.startsWith(`${id}@`))
     .flatMap((name) => {
       const state = begun(drafts.kept(name));
       return state ? [[name, state] as [string, DraftState]] : [];
     });
 }
+
+/** Those that other tabs keep, or have left behind. */
+export const otherDrafts = (id: string) => draftsOf(id).filter(([name]) => name !== own(id));
 
 export function dropDraft(name: string): void {
   drafts.forget(name);

@@ -33,7 +33,7 @@ export function BenchRoom() {
     );
   const kept = sheets.data?.find((one) => one.id === sheet);
   if (!kept && SHEETS_HERE.kept(sheet) === null) {
-    if (sheets.isError) return <p role="alert">{inWords(sheets.error)}</p>;
+    if (sheets.isLoadingError) return <p role="alert">{inWords(sheets.error)}</p>;
     return <p className="sheet p-6">This sheet is recorded, or nobody wanted it any more.</p>;
   }
   const start = kept ? sheetFrom(kept.body, blank) : blank;

@@ -17,7 +17,7 @@ export function LeftoversRoom() {
   });
   const currency = useCurrency();
   if (found.isPending) return <p>Looking into the bins …</p>;
-  if (found.isError) return <p role="alert">{inWords(found.error)}</p>;
+  if (found.isLoadingError) return <p role="alert">{inWords(found.error)}</p>;
   return (
     <>
       <ToBook />

@@ -23,7 +23,7 @@ export function PracticeRoom() {
   const [seed, setSeed] = useState(seedNow);
   const [cook, setCook] = useState(lastCook);
   if (found.isPending) return <p>Writing the sheet …</p>;
-  if (found.isError) return <p role="alert">{inWords(found.error)}</p>;
+  if (found.isLoadingError) return <p role="alert">{inWords(found.error)}</p>;
   const { topics, scores } = found.data;
   const mine = scores.filter((one) => one.cook === (cook.trim() || "the kitchen"));
   return (
@@ -112,6 +112,7 @@ interface QuestionProps {
 
 function Question({ kind, seed, cook, another }: QuestionProps) {
   const path = { kind, seed };
+  const currency = useCurrency();
   const client = useQueryClient();
   const [answer, setAnswer] = useState("");
   const field = useRef<HTMLInputElement>(null);
@@ -144,7 +145,7 @@ function Question({ kind, seed, cook, another }: QuestionProps) {
   }, [marked]);
   useKeys({ n: another });
   if (asked.isPending) return <p>Thinking of one …</p>;
-  if (asked.isError)
+  if (asked.isLoadingError)
     return (
       <p role="alert" className="sheet p-6">
         {inWords(asked.error)}
@@ -182,7 +183,7 @@ function Question({ kind, seed, cook, another }: QuestionProps) {
             value={answer}
             onChange={(event) => setAnswer(event.target.value)}
           />
-          {unit === "money/kg" ? "a kilo" : unit}
+          {unit === "money/kg" ? "a kilo" : unit === "money" ? currency : unit}
         </label>
         {marked ? (
           <button type="button" ref={next} className="btn btn-primary h-11" onClick={another}>

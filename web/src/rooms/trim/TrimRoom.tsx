@@ -29,7 +29,7 @@ type Rests = YieldRow["rests_on"] | "";
 export function TrimRoom() {
   const book = useQuery(YIELDS);
   if (book.isPending) return <p>Opening the yield book …</p>;
-  if (book.isError) return <p role="alert">{inWords(book.error)}</p>;
+  if (book.isLoadingError) return <p role="alert">{inWords(book.error)}</p>;
   return <Loaded book={book.data} />;
 }
 

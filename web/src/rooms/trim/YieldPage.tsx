@@ -36,7 +36,7 @@ export function YieldPage() {
   const { item = "", sort = "preparation", of = "" } = useParams();
   const found = useQuery(yieldQuery(item, sort === "cooking" ? "cooking" : "preparation", of));
   if (found.isPending) return <p>Opening the yield …</p>;
-  if (found.isError) return <p role="alert">{inWords(found.error)}</p>;
+  if (found.isLoadingError) return <p role="alert">{inWords(found.error)}</p>;
   return <Loaded key={`${item}/${sort}/${of}`} found={found.data} />;
 }
 

@@ -30,7 +30,7 @@ export function ListsRoom() {
     escape: () => navigate("/buy"),
   });
   if (lists.isPending) return <p>Fetching the lists …</p>;
-  if (lists.isError) return <p role="alert">{inWords(lists.error)}</p>;
+  if (lists.isLoadingError) return <p role="alert">{inWords(lists.error)}</p>;
   const waiting = lists.data.lists.filter((one) => one.state === "open").length;
   return (
     <div className="grid gap-4">

@@ -30,7 +30,7 @@ function Review({ number }: { number: number }) {
   const [find, setFind] = useState("");
   const all = useReview(number, chosen ?? "open", find);
   const head = all.data?.pages[0];
-  if (all.isError) {
+  if (all.isLoadingError) {
     return (
       <p role="alert" className="sheet p-6">
         {inWords(all.error)}{" "}
