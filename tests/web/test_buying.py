@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from potrel.store.offers import load_offers
 from tests.web.browser import BrowserTest
@@ -17,6 +17,12 @@ def cost_on_board(page: Page, row: str) -> float:
 
 
 class Buying(BrowserTest):
+    def opened(self, page: Page) -> Locator:
+        """The weights and yields of the item on a page, which are folded at first."""
+        form = page.get_by_label("Weights and yields")
+        form.get_by_text("Weights and yields", exact=True).click()
+        return form
+
     def test_a_recorded_price_moves_the_board(self) -> None:
         self.go("/")
         page = self.page
@@ -55,7 +61,7 @@ class Buying(BrowserTest):
     def test_a_yield_shows_what_it_moves_before_it_is_saved(self) -> None:
         self.go("/buy/leek")
         page = self.page
-        form = page.get_by_label("Weights and yields")
+        form = self.opened(page)
         form.get_by_label("yields").first.fill("0.46")
         expect(form.get_by_test_id("effects")).to_contain_text("Leek & potato")
         page.get_by_role("button", name="Save Leeks").click()
@@ -66,7 +72,7 @@ class Buying(BrowserTest):
     def test_an_item_is_renamed_but_never_like_another(self) -> None:
         self.go("/buy/leek")
         page = self.page
-        form = page.get_by_label("Weights and yields")
+        form = self.opened(page)
         form.get_by_label("called").fill("Carrots")
         page.get_by_role("button", name="Save Leeks").click()
         expect(form.get_by_role("alert")).to_contain_text('there is an item called "Carrots" already')
@@ -91,9 +97,9 @@ class Buying(BrowserTest):
     def test_two_hands_on_one_item(self) -> None:
         self.go("/buy/leek")
         theirs = self.new_page("/buy/leek")
-        mine = self.page.get_by_label("Weights and yields")
+        mine = self.opened(self.page)
         mine.get_by_label("kg per litre").fill("0.5")
-        form = theirs.get_by_label("Weights and yields")
+        form = self.opened(theirs)
         form.get_by_role("button", name="+ preparation").click()
         theirs.get_by_label("Preparation", exact=True).last.fill("tops only")
         theirs.get_by_role("button", name="Save Leeks").click()
@@ -159,6 +165,7 @@ class Buying(BrowserTest):
         expect(shelf).to_contain_text("peeled, seeded, cubed 70%")
         page.keyboard.press("Enter")
         panel = page.get_by_label("Pumpkin", exact=True)
+        self.opened(page)
         expect(panel.get_by_label("Weight of 1 cup cubes")).to_have_value("116 g")
         expect(panel.get_by_label("from", exact=True).first).to_have_value(re.compile("USDA National Nutrient Database"))
 

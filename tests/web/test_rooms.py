@@ -348,6 +348,19 @@ class Accessible(BrowserTest):
 class AnEmptyKitchen(BrowserTest):
     kitchen = None
 
+    def test_one_choice_sets_money_measures_and_allergens(self) -> None:
+        self.go("/")
+        page = self.page
+        page.get_by_label("US", exact=False).check()
+        expect(page.get_by_text("prices of 24 Nov, USD")).to_be_visible()
+        settings = page.request.get(f"{self.address}/api/kitchen").json()["settings"]
+        self.assertEqual((settings["measure_system"], settings["allergen_list"]), ("us", "us9"))
+        # Where something is written down already, its prices are in some money: it is asked no more.
+        page.request.post(f"{self.address}/api/items", data={"item": {"id": "leek", "name": "Leeks", "kind": "vegetable"}})
+        self.go("/")
+        expect(page.get_by_text("No soup is on sale yet")).to_be_visible()
+        expect(page.get_by_text("Where do you cook?")).to_have_count(0)
+
     def test_it_says_what_to_do_first(self) -> None:
         self.go("/")
         page = self.page

@@ -197,7 +197,7 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
             <h3 className="font-semibold">
               {preview.data.effects.length === 0
                 ? "No portion changes"
-                : `${preview.data.effects.length} portions change`}
+                : `${preview.data.effects.length} ${preview.data.effects.length === 1 ? "portion changes" : "portions change"}`}
             </h3>
             {preview.data.effects.length > 0 && (
               <div className="max-h-48 overflow-auto">

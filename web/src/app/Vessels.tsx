@@ -35,13 +35,13 @@ export function Vessels() {
   return (
     <fieldset className="mt-4">
       <legend className="font-semibold">Vessels</legend>
-      <div className="grid grid-cols-2 gap-x-6">
+      <div className="grid">
         {rows.fields.map(({ key }, at) => {
           const name = watch(`vessels.${at}.name`);
           return (
             <span key={key} className="flex items-center gap-1">
               <input
-                className="cell-input w-32 grow"
+                className="cell-input w-72"
                 aria-label={`Name of vessel ${at + 1}`}
                 placeholder="e.g. Kettle"
                 {...register(`vessels.${at}.name`)}

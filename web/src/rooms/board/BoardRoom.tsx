@@ -11,6 +11,7 @@ import { NewPot } from "../../parts/NewPot";
 import { Find, RowKeys, useRows } from "../../parts/rows";
 import { BoardLine } from "./BoardLine";
 import { arranged, type Column, type Order, type PushedBy, pushedBy, rowKey } from "./order";
+import { WhereYouCook } from "./WhereYouCook";
 
 const BAR = "Where the price goes";
 const COLUMNS: { key: Column | null; label: string; number?: boolean; width?: string }[] = [
@@ -180,6 +181,7 @@ function headOf(column: (typeof COLUMNS)[number], order: Order, setOrder: (order
 function Empty({ add }: { add: () => void }) {
   return (
     <div className="sheet p-8 max-w-2xl">
+      <WhereYouCook />
       <h2 className="text-xl font-semibold mb-2">No soup is on sale yet</h2>
       <p className="mb-4">
         Take a recipe as it stands on paper: paste it or type it whole, and Potrel asks only for what it does

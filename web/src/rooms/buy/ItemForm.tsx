@@ -108,6 +108,7 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
     };
     cooking.append({ method: "roast", yield: "0.80", ...blank });
   };
+  const [open, setOpen] = useState(false);
   const kinds = KINDS.includes(item.kind) ? KINDS : [...KINDS, item.kind];
   const shared = (draft.byproduct_method ?? kitchen.data?.settings.byproduct_method) === "market_value";
   return (
@@ -117,90 +118,106 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
         aria-label="Weights and yields"
         onSubmit={handleSubmit(() => changed && save.mutate({ item: draft, was: base, shown: draft }))}
       >
-        <div className="text-sm mb-2 flex flex-wrap gap-x-4 gap-y-1">
-          <SmallField label="called" width="w-52" {...register("name")} />
-          <SmallChoice label="kind" choices={kinds.map((one) => [one, one] as const)} {...register("kind")} />
-          <SmallChoice
-            label="its price is that of"
-            choices={[
-              ["", "whoever offered last"],
-              ...(kitchen.data?.suppliers ?? []).map((one) => [one.id, one.name] as const),
-            ]}
-            {...register("preferred", orNull)}
-          />
-        </div>
-        <h3 className="font-semibold">Weights</h3>
-        <div className="flex flex-wrap gap-x-3 text-sm">
-          {weights.fields.map(({ key }, place) => (
-            <span key={key} className="flex items-center">
-              1
-              <input className="cell-input w-24" aria-label="Unit" {...register(`weights.${place}.unit`)} />=
-              <input
-                className="cell-input w-20"
-                aria-label={`Weight of 1 ${watch(`weights.${place}.unit`)}`}
-                placeholder="e.g. 60 g"
-                {...register(`weights.${place}.weighs`, {
-                  // A weight that is written over is no longer what its source says.
-                  onChange: () => setOwn(place),
-                })}
-              />
-              <select
-                className="cell-input text-xs"
-                aria-label={`1 ${watch(`weights.${place}.unit`)} is weighed`}
-                {...register(`weights.${place}.basis`)}
-              >
-                {BASES.map(([key, words]) => (
-                  <option key={key} value={key}>
-                    {words}
-                  </option>
-                ))}
-              </select>
-            </span>
+        <details open={open || changed} onToggle={(event) => setOpen(event.currentTarget.open)}>
+          <summary className="cursor-pointer w-fit">
+            <span className="font-semibold">Weights and yields</span>{" "}
+            <span className="quiet text-sm">{inShort(item)}</span>
+          </summary>
+          <div className="text-sm my-2 flex flex-wrap gap-x-4 gap-y-1">
+            <SmallField label="called" width="w-52" {...register("name")} />
+            <SmallChoice
+              label="kind"
+              choices={kinds.map((one) => [one, one] as const)}
+              {...register("kind")}
+            />
+            <SmallChoice
+              label="its price is that of"
+              choices={[
+                ["", "whoever offered last"],
+                ...(kitchen.data?.suppliers ?? []).map((one) => [one.id, one.name] as const),
+              ]}
+              {...register("preferred", orNull)}
+            />
+          </div>
+          <h3 className="font-semibold">Weights</h3>
+          <div className="flex flex-wrap gap-x-3 text-sm">
+            {weights.fields.map(({ key }, place) => (
+              <span key={key} className="flex items-center">
+                1
+                <input className="cell-input w-24" aria-label="Unit" {...register(`weights.${place}.unit`)} />
+                =
+                <input
+                  className="cell-input w-20"
+                  aria-label={`Weight of 1 ${watch(`weights.${place}.unit`)}`}
+                  placeholder="e.g. 60 g"
+                  {...register(`weights.${place}.weighs`, {
+                    // A weight that is written over is no longer what its source says.
+                    onChange: () => setOwn(place),
+                  })}
+                />
+                <select
+                  className="cell-input text-xs"
+                  aria-label={`1 ${watch(`weights.${place}.unit`)} is weighed`}
+                  {...register(`weights.${place}.basis`)}
+                >
+                  {BASES.map(([key, words]) => (
+                    <option key={key} value={key}>
+                      {words}
+                    </option>
+                  ))}
+                </select>
+              </span>
+            ))}
+            <SmallField label="kg per litre" width="w-14" {...register("density", orNull)} />
+            {item.kind === "stock" && (
+              <SmallField label="a kilo makes, litres" width="w-14" {...register("ready", orNull)} />
+            )}
+            <SmallField label="salt, share" width="w-14" {...register("salt", orNull)} />
+            <button
+              type="button"
+              className="link quiet"
+              onClick={() => weights.append({ unit: "bunch", weighs: "", basis: "AP" })}
+            >
+              + weight
+            </button>
+          </div>
+          <h3 className="font-semibold mt-3">Yields</h3>
+          {preparations.fields.map((one, place) => (
+            <PreparationRow
+              key={one.key}
+              item={item.id}
+              place={place}
+              drop={() => preparations.remove(place)}
+              perKg={usable.find((row) => row.preparation === one.id)?.per_kg}
+              shared={shared}
+            />
           ))}
-          <SmallField label="kg per litre" width="w-14" {...register("density", orNull)} />
-          {item.kind === "stock" && (
-            <SmallField label="a kilo makes, litres" width="w-14" {...register("ready", orNull)} />
-          )}
-          <SmallField label="salt, share" width="w-14" {...register("salt", orNull)} />
-          <button
-            type="button"
-            className="link quiet"
-            onClick={() => weights.append({ unit: "bunch", weighs: "", basis: "AP" })}
-          >
-            + weight
+          <button type="button" className="link quiet text-sm" onClick={addPreparation}>
+            + preparation
           </button>
-        </div>
-        <h3 className="font-semibold mt-3">Yields</h3>
-        {preparations.fields.map((one, place) => (
-          <PreparationRow
-            key={one.key}
-            item={item.id}
-            place={place}
-            drop={() => preparations.remove(place)}
-            perKg={usable.find((row) => row.preparation === one.id)?.per_kg}
-            shared={shared}
-          />
-        ))}
-        <button type="button" className="link quiet text-sm" onClick={addPreparation}>
-          + preparation
-        </button>
-        <h3 className="font-semibold mt-3">When it is cooked</h3>
-        {cooking.fields.map((one, place) => (
-          <CookingRow key={one.key} place={place} drop={() => cooking.remove(place)} />
-        ))}
-        <button type="button" className="link quiet text-sm" onClick={addCooking}>
-          + way of cooking
-        </button>
-        <div className="text-sm mt-2">
-          <SmallChoice<Method | "">
-            label="what falls off"
-            choices={[["", "counts as the kitchen does it"], ...METHODS]}
-            {...register("method", orNull)}
-          />
-        </div>
-        <div className="text-sm mt-2">
-          <SmallField label="allergens" width="w-64" hint="none stated" {...register("allergens", orNull)} />
-        </div>
+          <h3 className="font-semibold mt-3">When it is cooked</h3>
+          {cooking.fields.map((one, place) => (
+            <CookingRow key={one.key} place={place} drop={() => cooking.remove(place)} />
+          ))}
+          <button type="button" className="link quiet text-sm" onClick={addCooking}>
+            + way of cooking
+          </button>
+          <div className="text-sm mt-2">
+            <SmallChoice<Method | "">
+              label="what falls off"
+              choices={[["", "counts as the kitchen does it"], ...METHODS]}
+              {...register("method", orNull)}
+            />
+          </div>
+          <div className="text-sm mt-2">
+            <SmallField
+              label="allergens"
+              width="w-64"
+              hint="none stated"
+              {...register("allergens", orNull)}
+            />
+          </div>
+        </details>
         {changed && (
           <div className="mt-2 border-t border-base-300 pt-2">
             {preview.isError ? (
@@ -244,4 +261,16 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
       </form>
     </FormProvider>
   );
+}
+
+/** What is noted of an item, in a few words. */
+function inShort(item: Item): string {
+  const count = (number: number, one: string) =>
+    number === 0 ? [] : [`${number} ${one}${number === 1 ? "" : "s"}`];
+  const said = [
+    ...count(Object.keys(item.measures ?? {}).length, "weight"),
+    ...count(item.preparations.length, "yield"),
+    ...(item.cooking.length > 0 ? [`cooked in ${item.cooking.length} ways`.replace("1 ways", "1 way")] : []),
+  ];
+  return said.join(", ") || "none noted yet";
 }

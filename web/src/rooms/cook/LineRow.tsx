@@ -147,7 +147,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
             />
           )}
         </td>
-        <td className="text-right pr-2 whitespace-nowrap no-print">
+        <td className="tools text-right pr-2 whitespace-nowrap no-print">
           <button
             type="button"
             className="btn btn-ghost btn-xs text-base-content"

@@ -35,7 +35,7 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
   const currency = useCurrency();
   return (
     <section className="sheet" aria-label={`Stage ${place + 1}: ${title}`} data-stage={stage.id}>
-      <div className="flex items-center gap-2 px-3 pt-2">
+      <div className="hand flex items-center gap-2 px-3 pt-2">
         <span className="text-lg font-bold text-primary w-5">{place + 1}</span>
         <input
           className="cell-input font-semibold text-lg w-56"
@@ -61,7 +61,7 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
             stop={false}
           />
         )}
-        <span className="flex no-print">
+        <span className="tools flex no-print">
           <button
             type="button"
             className="btn btn-ghost btn-xs text-base-content"
