@@ -33,8 +33,8 @@ class Away(BrowserTest):
         expect(page.get_by_role("link", name="Leek & potato")).to_be_visible()
 
     def test_a_room_that_was_never_loaded_comes_by_itself(self) -> None:
-        page = self.page
-        self.go("/")
+        # Nothing of the room is in this browser yet.
+        page = self.new_page("/", self.new_context())
         self.server.stop()
         page.get_by_role("link", name="Trim", exact=True).click()
         expect(page.get_by_text("comes by itself as soon as the server answers")).to_be_visible()

@@ -68,7 +68,7 @@ export function WhereYouCook() {
               type="radio"
               name="region"
               className="radio radio-sm mt-1"
-              checked={isSet(kitchen, region)}
+              checked={choose.isPending ? choose.variables.region === region : isSet(kitchen, region)}
               onChange={() => choose.mutate({ here: kitchen, region })}
             />
             <span>
