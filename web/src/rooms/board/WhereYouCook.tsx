@@ -1,6 +1,7 @@
 // One choice at the first start: it sets the currency, the units and the list of allergens together. Each can be changed later.
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { api, inWords, type KitchenHead, type Settings, told } from "../../api/client";
 import { refreshAll, useKitchen } from "../../api/kitchen";
 
@@ -40,6 +41,7 @@ const isSet = (kitchen: KitchenHead, { currency, settings }: Region) =>
 export function WhereYouCook() {
   const kitchen = useKitchen().data;
   const client = useQueryClient();
+  const [picked, setPicked] = useState<Region | null>(null);
   const choose = useMutation({
     mutationFn: ({ here, region }: { here: KitchenHead; region: Region }) =>
       told(
@@ -68,8 +70,11 @@ export function WhereYouCook() {
               type="radio"
               name="region"
               className="radio radio-sm mt-1"
-              checked={choose.isPending ? choose.variables.region === region : isSet(kitchen, region)}
-              onChange={() => choose.mutate({ here: kitchen, region })}
+              checked={picked === null || choose.isError ? isSet(kitchen, region) : picked === region}
+              onChange={() => {
+                setPicked(region);
+                choose.mutate({ here: kitchen, region });
+              }}
             />
             <span>
               {region.name}
