@@ -44,7 +44,7 @@ export function Shell() {
           >
             Skip to the room
           </a>
-          <header className="top flex items-center gap-6 px-5 h-12 no-print">
+          <header className="top flex flex-wrap items-center gap-x-6 px-5 min-h-12 max-md:gap-x-3 max-md:py-1 no-print">
             <Link to="/" className="text-xl font-bold tracking-wide">
               Potrel
             </Link>
@@ -71,9 +71,11 @@ export function Shell() {
                 {unsaved.length} {unsaved.length === 1 ? "pot" : "pots"} not saved
               </Link>
             )}
-            <span className={unsaved.length > 0 ? "" : "ml-auto"}>{kitchen.data?.name}</span>
+            <span className={`max-md:hidden ${unsaved.length > 0 ? "" : "ml-auto"}`}>
+              {kitchen.data?.name}
+            </span>
             {kitchen.data && (
-              <span>
+              <span className="max-md:hidden">
                 prices of {day(kitchen.data.today)}, {kitchen.data.currency}
               </span>
             )}

@@ -48,7 +48,7 @@ export function Table({
   children,
   grouped,
 }: Props) {
-  return (
+  const table = (
     <table
       className={`${LOOKS[look]} ${className}`}
       data-testid={testid}
@@ -75,6 +75,8 @@ export function Table({
       )}
     </table>
   );
+  // On a phone a wide table is moved sideways in its place; elsewhere its head stays in sight of the whole page.
+  return <div className="wide">{table}</div>;
 }
 
 /** The room of the rows that are not on the page. */

@@ -55,7 +55,7 @@ function Loaded({ board }: { board: Board }) {
     <>
       <h1 className="sr-only">Board</h1>
       <Headline board={board} pushed={pushed} />
-      <div className="flex items-center gap-4 my-3 no-print">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2 my-3 no-print">
         <Find field={list.search} value={filter} set={setFilter} enter={list.enter} width="w-56" />
         <label className="flex items-center gap-2">
           <input

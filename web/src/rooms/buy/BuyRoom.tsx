@@ -44,11 +44,11 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
     <div
       className={
         open
-          ? "grid grid-cols-[minmax(0,1fr)_27rem] xl:grid-cols-[minmax(0,1fr)_30rem] gap-4 items-start"
+          ? "grid grid-cols-[minmax(0,1fr)_27rem] max-md:grid-cols-[minmax(0,1fr)] xl:grid-cols-[minmax(0,1fr)_30rem] gap-4 items-start"
           : ""
       }
     >
-      <div>
+      <div className={open ? "max-md:hidden" : ""}>
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2 mb-3">
           <h1 className="text-xl font-semibold">Buy</h1>
           <Find field={list.search} value={filter} set={setFilter} enter={list.enter} />

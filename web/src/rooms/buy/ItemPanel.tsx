@@ -39,7 +39,7 @@ export function ItemPanel({ id, close }: { id: string; close: () => void }) {
   const reply = found.data;
   return (
     <aside
-      className="sheet p-4 sticky top-3 max-h-[calc(100vh-4.5rem)] overflow-y-auto"
+      className="sheet p-4 sticky top-3 max-h-[calc(100vh-4.5rem)] overflow-y-auto max-md:static max-md:max-h-none"
       aria-label={reply.item.name}
     >
       <div className="flex items-center justify-between mb-2">

@@ -39,7 +39,7 @@ function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
   });
   return (
     <>
-      <div className="flex items-center gap-4 mb-3">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2 mb-3">
         <h1 className="text-xl font-semibold">Recipes</h1>
         <Find field={list.search} value={filter} set={setFilter} enter={list.enter} width="w-56" />
         <RowKeys />

@@ -39,7 +39,7 @@ export function PotHead({ save, saving }: { save: () => void; saving: boolean })
             goes into {pot.saved.used_by.join(", ")}
           </span>
         )}
-        <span className="ml-auto flex gap-2 no-print">
+        <span className="ml-auto flex flex-wrap gap-2 no-print">
           {pot.restored && changed && (
             <button
               type="button"

@@ -76,7 +76,7 @@ function PotSheet({ saved }: { saved: RecipeReply }) {
           {pot.bad.detail} <span className="text-sm">The figures are those from before.</span>
         </p>
       )}
-      <div className="pot grid grid-cols-[minmax(0,1fr)_19rem] xl:grid-cols-[minmax(0,1fr)_21rem] gap-4 items-start">
+      <div className="pot grid grid-cols-[minmax(0,1fr)_19rem] max-md:grid-cols-[minmax(0,1fr)] xl:grid-cols-[minmax(0,1fr)_21rem] gap-4 items-start">
         <div className="flex flex-col gap-3">
           {state.recipe.stages.map((stage, place) => (
             <StageBand

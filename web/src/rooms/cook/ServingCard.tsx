@@ -1,5 +1,6 @@
 // One serving size: what a portion costs, what it sells for, what is left.
 
+import { useState } from "react";
 import type { Line, Pricing, Serving, SheetServing } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { ShareScale } from "../../parts/Bars";
@@ -191,8 +192,11 @@ interface BesideProps {
 /** What is added to each portion, and how the price is worked out. */
 function Beside({ serving, sheet, set }: BesideProps) {
   const count = serving.garnish.length + serving.accompaniments.length + serving.packaging.length;
+  // Of a new pot, garnish and price are in sight.
+  const isNew = usePot().state.revision === 1 && count === 0 && serving.price === null;
+  const [open, setOpen] = useState(isNew);
   return (
-    <details className="text-sm no-print">
+    <details className="text-sm no-print" open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
       <summary className="cursor-pointer quiet w-fit">garnish, packaging ({count}), pricing</summary>
       {ROLES.map(([role, words, hint]) => (
         <div key={role}>

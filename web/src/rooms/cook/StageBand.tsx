@@ -169,7 +169,7 @@ function Flow({ sheet, stage }: { sheet: SheetStage; stage: Stage }) {
   if (Number(sheet.residue_g) > 0)
     gone.push({ text: mass(sheet.residue_g), name: "residue_g", words: "left on the vessel" });
   return (
-    <div className="grid grid-cols-[auto_minmax(6rem,14rem)_auto_1fr] items-center gap-3 px-3 py-2 text-sm border-t border-base-300 mt-1">
+    <div className="grid grid-cols-[auto_minmax(6rem,14rem)_auto_1fr] max-md:grid-cols-[auto_minmax(6rem,1fr)_auto] items-center gap-3 px-3 py-2 text-sm border-t border-base-300 mt-1">
       <span>
         in <Figure ask={ask("put_in_g")} text={mass(sheet.put_in_g)} label="mass put in" stop={false} />
       </span>

@@ -168,7 +168,10 @@ export function BenchSheet({ id, start, since, kitchen }: Props) {
           Choose what lies on the bench: then weigh it before and after, and everything that falls off.
         </p>
       ) : (
-        <div className="grid grid-cols-[minmax(0,1fr)_21rem] gap-4 items-start" ref={form}>
+        <div
+          className="grid grid-cols-[minmax(0,1fr)_21rem] max-md:grid-cols-[minmax(0,1fr)] gap-4 items-start"
+          ref={form}
+        >
           <div className="grid gap-4">
             <Panel label="Weights">
               <p className="text-sm border-l-4 border-error pl-3 mb-3">

@@ -47,7 +47,7 @@ export function PracticeRoom() {
           The yields and prices are the kitchen's own; the weights are invented.
         </span>
       </div>
-      <div className="grid grid-cols-[18rem_minmax(0,1fr)] gap-4 items-start">
+      <div className="grid grid-cols-[18rem_minmax(0,1fr)] max-md:grid-cols-[minmax(0,1fr)] gap-4 items-start">
         <nav className="sheet p-2" aria-label="Kinds of question">
           {topics.map((topic) => {
             const score = mine.find((one) => one.kind === topic.kind);

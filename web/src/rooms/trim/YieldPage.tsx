@@ -96,7 +96,7 @@ function Loaded({ found }: { found: YieldReply }) {
           </>
         )}
       </div>
-      <div className="grid grid-cols-[minmax(0,1fr)_20rem] xl:grid-cols-[minmax(0,1fr)_25rem] gap-4 items-start">
+      <div className="grid grid-cols-[minmax(0,1fr)_20rem] max-md:grid-cols-[minmax(0,1fr)] xl:grid-cols-[minmax(0,1fr)_25rem] gap-4 items-start">
         <div className="grid gap-4 min-w-0">
           {own === null || own === undefined ? (
             <div className="sheet p-6">

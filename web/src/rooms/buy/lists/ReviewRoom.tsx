@@ -124,7 +124,7 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
   });
 
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)_17rem] xl:grid-cols-[minmax(0,1fr)_21rem] gap-4 items-start">
+    <div className="grid grid-cols-[minmax(0,1fr)_17rem] max-md:grid-cols-[minmax(0,1fr)] xl:grid-cols-[minmax(0,1fr)_21rem] gap-4 items-start">
       <div className="grid gap-3">
         <ListTitle head={head} set={(said) => say.mutate(said)} settled={settled} />
         {!settled && (
