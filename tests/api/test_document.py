@@ -17,6 +17,7 @@ from tests.kitchens import DAY
 _AGAIN = (
     "PUT /api/recipes/{recipe_id}", "POST /api/preview", "POST /api/working", "PUT /api/items/{item_id}",
     "POST /api/items/{item_id}/preview", "POST /api/kitchen/preview", "POST /api/offers/preview",
+    "POST /api/items/unmerge",
 )  # fmt: skip
 
 

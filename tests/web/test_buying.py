@@ -208,3 +208,74 @@ class APaperInvoice(BrowserTest):
         expect(page.get_by_role("status")).to_contain_text("3 prices recorded")
         self.go("/buy/leek")
         expect(page.get_by_label("Prices so far")).to_contain_text("5 kg for 9.90")
+
+
+class PuttingAway(BrowserTest):
+    def test_an_item_is_archived_and_comes_back(self) -> None:
+        self.go("/buy/swede")
+        page = self.page
+        page.get_by_role("button", name="Archive", exact=True).click()
+        expect(page.get_by_role("status")).to_contain_text("Swede is archived")
+        self.go("/buy")
+        expect(page.get_by_role("link", name="Swede", exact=True)).to_have_count(0)
+        page.get_by_role("button", name="1 archived").click()
+        page.get_by_role("link", name="Swede", exact=True).click()
+        page.get_by_role("button", name="Bring back").click()
+        expect(page.get_by_role("status")).to_contain_text("Swede is back")
+        self.go("/buy")
+        expect(page.get_by_role("link", name="Swede", exact=True)).to_be_visible()
+
+    def test_two_that_are_one_are_merged_and_that_is_taken_back(self) -> None:
+        self.go("/buy/swede")
+        page = self.page
+        page.get_by_role("button", name="Merge into another item").click()
+        page.keyboard.type("parsnip")
+        expect(page.get_by_role("option", name="Parsnips")).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(page.get_by_label("Put away")).to_contain_text("Lamb & root hotpot")
+        page.get_by_role("button", name="Merge into Parsnips").click()
+        expect(page.get_by_role("heading", name="Parsnips")).to_be_visible()
+        self.go("/cook/lamb-hotpot")
+        expect(page.get_by_label("Quantity of Parsnips")).to_be_visible()
+        # Long after, each pot can still be brought back by itself.
+        page.get_by_role("button", name="Earlier").click()
+        expect(page.get_by_text("revision 1").first).to_be_visible()
+
+    def test_the_word_of_a_merge_takes_it_back(self) -> None:
+        self.go("/buy/swede")
+        page = self.page
+        page.get_by_role("button", name="Merge into another item").click()
+        page.keyboard.type("parsnip")
+        expect(page.get_by_role("option", name="Parsnips")).to_be_visible()
+        page.keyboard.press("Enter")
+        page.get_by_role("button", name="Merge into Parsnips").click()
+        page.get_by_role("button", name="Undo").click()
+        expect(page.get_by_role("status")).to_contain_text("Swede stands by itself again")
+        self.go("/cook/lamb-hotpot")
+        expect(page.get_by_label("Quantity of Swede")).to_be_visible()
+
+
+class TheKitchenItself(BrowserTest):
+    def test_vessels_suppliers_and_endings_are_edited_in_one_place(self) -> None:
+        self.go("/")
+        page = self.page
+        page.get_by_role("button", name="Kitchen").click()
+        page.get_by_label("Prices go").select_option("cents")
+        page.get_by_label("Ending in").fill("0.50 0.95")
+        page.get_by_label("Name of vessel 1").fill("Big kettle")
+        page.get_by_role("button", name="+ vessel").click()
+        page.get_by_label("Name of vessel 9").fill("Wok")
+        page.get_by_label("Wok holds").fill("5 l")
+        page.get_by_label("Name of Quayside Meat & Fish").fill("Quayside")
+        page.get_by_role("button", name="Save", exact=True).click()
+        expect(page.get_by_role("dialog")).to_have_count(0)
+        head = page.request.get(f"{self.address}/api/kitchen").json()
+        self.assertEqual(head["settings"]["price_ending"], {"step": None, "cents": ["0.50", "0.95"]})
+        self.assertEqual((head["vessels"][0]["name"], head["vessels"][-1]), ("Big kettle", {
+            "id": "wok", "name": "Wok", "capacity": "5 l"}))  # fmt: skip
+        self.assertIn("Quayside", [one["name"] for one in head["suppliers"]])
+        # A vessel that a pot cooks in stays, and says why.
+        page.get_by_role("button", name="Kitchen").click()
+        page.get_by_role("button", name="Remove Big kettle").click()
+        page.get_by_role("button", name="Save", exact=True).click()
+        expect(page.get_by_role("alert")).to_contain_text("cooks in Big kettle: choose another vessel there first")

@@ -13,7 +13,7 @@ from potrel.core.errors import Problem, Warning, warning
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.servings import Pricing, Serving
-from potrel.core.numbers.arithmetic import Number, total
+from potrel.core.numbers.arithmetic import Number, surely, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.rounding import exceeds, floor, half_even
 from potrel.core.pot.balance import Balance
@@ -114,7 +114,9 @@ def portion_of(serving: Serving, balance: Balance, needs: Needs, sub: Sub, view:
 def _times(
     serving: Serving, recipe_id: str, needs: Needs, portions: Number, view: DayView
 ) -> tuple[Number | None, Number | None, Number | None]:
-    """What labour, energy and overhead come to a portion [money]; None where the kitchen has no rate."""
+    """What labour, energy and overhead come to a portion [money]; None where the kitchen has no rate, or no stage says what
+    energy it takes.
+    """
     settings = view.settings
     seconds = view.ask("portioning", recipe_id, serving.id, serving.portioning_seconds)
     labour = view.setting("labour_rate_per_hour", settings.labour_rate_per_hour)
@@ -122,7 +124,7 @@ def _times(
     energy = view.setting("energy_price_per_kwh", settings.energy_price_per_kwh)
     return (
         None if labour is None else cost_of_time(needs.minutes, portions, seconds, labour),
-        None if energy is None else cost_of_energy(needs.energy, portions, energy),
+        None if energy is None or surely(needs.energy == 0) else cost_of_energy(needs.energy, portions, energy),
         None if overhead is None else cost_of_time(needs.minutes, portions, seconds, overhead),
     )
 

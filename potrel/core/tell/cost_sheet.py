@@ -140,6 +140,7 @@ class SheetServing:
     price: Computed | None
     price_is_set: bool
     food_cost_share: Computed | None
+    gross_profit_share: Computed | None
     target_share: Computed | None
     contribution: Computed | None
     extras: list[SheetExtra]
@@ -294,6 +295,7 @@ def _serving(figures: ServingFigures) -> SheetServing:
         price=value("price"),
         price_is_set=portion.serving.price is not None,
         food_cost_share=value("food_cost_share"),
+        gross_profit_share=value("gross_profit_share"),
         target_share=value("target_share"),
         contribution=value("contribution"),
         extras=[_extra(figures, role, line) for role, line in portion.extras],

@@ -8,6 +8,7 @@ from decimal import Decimal
 
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import UnknownFigure
+from potrel.core.kitchen.order import order_of
 from potrel.core.tell.batch_figures import BATCH_FIGURES, BatchFigures
 from potrel.core.tell.cost_sheet import CostSheet, stages_that_lack
 from potrel.core.tell.figures import Figure
@@ -17,6 +18,9 @@ from potrel.core.tell.line_figures import LINE_FIGURES
 from potrel.core.tell.serving_figures import SERVING_FIGURES, ServingFigures
 from potrel.core.tell.stage_figures import STAGE_FIGURES, StageFigures
 from potrel.core.tell.yield_figures import Earlier, explain_yield, no_earlier
+
+# What takes no heat of its own.
+_COLD = frozenset({None, "blend", "strain", "soak", "cool", "finish"})
 
 
 def figures_of(sheet: CostSheet) -> Iterator[tuple[str, Decimal | int | None]]:
@@ -66,9 +70,17 @@ def _is_lower_bound(costing: Costing, recipe_id: str, figure: str) -> bool:
             return bool(problems)
         case ["stage", stage, "cost"]:
             return stage in stages_that_lack(costing.of(recipe_id), costing.view)
+        case ["batch", "energy_kwh"] | ["serving", _, "energy_cost"]:
+            return lacks_energy(costing, recipe_id)
         case ["line", _, line, "cost"] | ["serving", _, line, "cost"]:
             return any(one.line == line for one in problems)
     return False
+
+
+def lacks_energy(costing: Costing, recipe_id: str) -> bool:
+    """Whether a stage of a recipe, or of one that it uses, does not say what energy it takes."""
+    recipes = [costing.view.recipes[one] for one in order_of([recipe_id], costing.view.uses)]
+    return any(stage.energy_kwh is None and stage.method not in _COLD for one in recipes for stage in one.stages)
 
 
 def _found(costing: Costing, recipe_id: str, figure: str) -> Figure | None:

@@ -46,30 +46,21 @@ def offer_words(view: DayView, price: Price | None) -> str:
 
 def price_input(costing: Costing, item_id: str) -> Input:
     """The AP price of an item [money/kg], as an input of a formula."""
-    price = costing.view.price(item_id)
-    return Input(
-        f"AP price of {costing.view.name_of(item_id)}",
-        costing.view.per_kg(item_id),
-        "money/kg",
-        price_source(costing.view, item_id),
-        f"item/{item_id}/price_per_kg",
-        item=item_id,
-        offer=None if price is None else price.offer.id,
-    )
+    words = f"AP price of {costing.view.name_of(item_id)}"
+    return _priced(costing, item_id, words, costing.view.per_kg(item_id), "money/kg", "price_per_kg")
 
 
 def piece_input(costing: Costing, item_id: str) -> Input:
     """What one piece of an item costs [money], as an input of a formula."""
+    words = f"price of 1 {costing.view.counted(item_id) or 'each'} of {costing.view.name_of(item_id)}"
+    return _priced(costing, item_id, words, costing.view.per_piece(item_id), "money", "price_of_one")
+
+
+def _priced(costing: Costing, item_id: str, words: str, value: Number | None, unit: str, figure: str) -> Input:
     price = costing.view.price(item_id)
-    return Input(
-        f"price of 1 {costing.view.counted(item_id) or 'each'} of {costing.view.name_of(item_id)}",
-        costing.view.per_piece(item_id),
-        "money",
-        price_source(costing.view, item_id),
-        f"item/{item_id}/price_of_one",
-        item=item_id,
-        offer=None if price is None else price.offer.id,
-    )
+    offer = None if price is None else price.offer.id
+    source = price_source(costing.view, item_id)
+    return Input(words, value, unit, source, f"item/{item_id}/{figure}", item=item_id, offer=offer)
 
 
 def yield_input(item: Item, sort: str, of: str, entry: Entry, number: Number) -> Input:

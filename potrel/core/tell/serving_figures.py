@@ -11,7 +11,15 @@ from potrel.core.cost.drift import Moved, drift_of, drifted_by, moved_by, moved_
 from potrel.core.cost.portion import Portion, cost_of_energy, cost_of_time, food_cost_of, seasoned
 from potrel.core.cost.portioning import given_of, kept_masses, portions_of
 from potrel.core.cost.pricing import TERMS, needs_labour, school
-from potrel.core.cost.pricing.card import contribution, food_cost_share, kept_of, to_a_step, to_an_ending, with_tax
+from potrel.core.cost.pricing.card import (
+    contribution,
+    food_cost_share,
+    gross_profit,
+    kept_of,
+    to_a_step,
+    to_an_ending,
+    with_tax,
+)
 from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import plain
@@ -29,7 +37,8 @@ from potrel.core.tell.line_figures import LineFigures, named
 
 SERVING_FIGURES = (
     "size_ml", "size_g", "portions", "whole_portions", "food_cost", "labour_cost", "energy_cost", "overhead_cost",
-    "net_price", "suggested_price", "price", "food_cost_share", "target_share", "contribution",
+    "net_price", "suggested_price", "price", "food_cost_share", "gross_profit_share", "target_share",
+    "contribution",
 )  # fmt: skip
 _THIS = "this serving"
 _INCOMPLETE = "the recipe is incomplete: nothing is concluded from a lower bound"
@@ -212,10 +221,12 @@ class ServingFigures:
 
     def energy_cost(self) -> Figure:
         price = self.view.settings.energy_price_per_kwh
+        stated = self.one.needs.energy != 0
+        note = None if stated else "no stage says what energy it takes"
         return reckoned(
             cost_of_energy, self.place("energy_cost", "energy of a portion"), "money",
             energy_of_the_batch=Input("energy of a batch", self.one.needs.energy, "kWh", "the stages", "batch/energy_kwh"),
-            portions=self._portions(), price_a_kWh=Input("energy", price, "money/kWh", SETTING),
+            portions=self._portions(), price_a_kWh=Input("energy", price, "money/kWh", SETTING), known=stated, note=note,
         )  # fmt: skip
 
     # -- price -----------------------------------------------------------------------------------------------------
@@ -273,6 +284,12 @@ class ServingFigures:
             food_cost_share, self.place("food_cost_share", "food-cost share"), "share", note=note,
             known=known and kept is not None and kept > 0, food_cost=self._food(), kept=self._kept(),
         )  # fmt: skip
+
+    def gross_profit_share(self) -> Figure:
+        known, note = self._concluded()
+        share = self.own("food_cost_share", "food-cost share", self.portion.priced.share, "share")
+        place = self.place("gross_profit_share", "gross profit")
+        return reckoned(gross_profit, place, "share", note=note, known=known, food__cost_share=share)
 
     def contribution(self) -> Figure:
         known, note = self._concluded()
@@ -425,6 +442,7 @@ _MAKERS: dict[str, Callable[[ServingFigures], Figure | None]] = {
     "kept": ServingFigures.kept,
     "food_cost_share": ServingFigures.food_cost_share,
     "target_share": ServingFigures.target_share,
+    "gross_profit_share": ServingFigures.gross_profit_share,
     "contribution": ServingFigures.contribution,
     "drift": ServingFigures.drift,
     "recipe_drift": ServingFigures.recipe_drift,

@@ -4007,6 +4007,8 @@ export interface components {
             price_is_set: boolean;
             /** Food Cost Share */
             food_cost_share: string | null;
+            /** Gross Profit Share */
+            gross_profit_share: string | null;
             /** Target Share */
             target_share: string | null;
             /** Contribution */

@@ -18,7 +18,7 @@ export function EffectsTable({ effects }: { effects: Effect[] }) {
       className="effects"
       testid="effects"
       grouped
-      heads={["Portion", { text: "cost", num: true }, { text: "food cost", num: true }]}
+      heads={["Portion", { text: "cost", num: true }, { text: "share", num: true }]}
     >
       {[...pots].map(([recipe, portions]) => (
         <tbody key={recipe}>

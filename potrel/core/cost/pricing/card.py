@@ -52,6 +52,12 @@ def food_cost_share(food_cost: Number, kept: Number) -> Number:
     return food_cost / kept
 
 
+@formula("1 - food-cost share")
+def gross_profit(food__cost_share: Number) -> Number:
+    """What is left of the price after food, as a share of what is kept: many kitchens price by it."""
+    return 1 - food__cost_share
+
+
 @formula("kept - food cost")
 def contribution(kept: Number, food_cost: Number) -> Number:
     """What is left [money] for all else, after food and packaging."""

@@ -20,7 +20,7 @@ const COLUMNS: { key: Column | null; label: string; number?: boolean; width?: st
   { key: null, label: BAR, width: "w-36" },
   { key: "cost", label: "Cost", number: true },
   { key: "price", label: "Price", number: true },
-  { key: "share", label: "Food cost", number: true },
+  { key: "share", label: "Food-cost share", number: true },
   { key: "contribution", label: "Margin", number: true },
   { key: "drift", label: "Since priced", number: true },
   { key: null, label: "How sure", width: "hidden xl:table-cell" },
@@ -151,7 +151,7 @@ function Headline({ board, pushed }: { board: Board; pushed: PushedBy }) {
       )}
       {board.food_cost_share !== null && (
         <span>
-          food cost {percent(board.food_cost_share, 1)} of the net price on average
+          food-cost share {percent(board.food_cost_share, 1)} on average
           {board.target_share && `, target ${percent(board.target_share)}`}
         </span>
       )}

@@ -126,7 +126,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
             <TargetProposal kitchen={kitchen.data} />
           )}
           <dt>
-            food cost{" "}
+            food-cost share{" "}
             {sheet.target_share && <span className="quiet text-sm">of {percent(sheet.target_share)}</span>}
           </dt>
           <dd className="num" data-testid={`share-${serving.id}`}>
@@ -136,6 +136,14 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
               text={percent(sheet.food_cost_share, 1)}
               was={was && percent(was.food_cost_share, 1)}
               label={`food-cost share of ${serving.name}`}
+            />
+          </dd>
+          <dt title="1 less the food-cost share: many kitchens price by it">gross profit</dt>
+          <dd className="num">
+            <Figure
+              ask={ask("gross_profit_share")}
+              text={percent(sheet.gross_profit_share, 1)}
+              label={`gross profit of ${serving.name}`}
             />
           </dd>
           <dt title="the contribution: what a portion leaves after food and packaging">margin</dt>

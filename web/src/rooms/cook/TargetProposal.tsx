@@ -33,7 +33,7 @@ export function TargetProposal({ kitchen }: { kitchen: KitchenHead }) {
     >
       <span className="text-error">? a price needs a target:</span>
       <label className="flex items-center gap-1">
-        food cost of
+        food-cost share of
         <input
           className="cell-input w-14 text-right"
           aria-label="Target share of food cost"
