@@ -125,10 +125,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
           {kitchen.data && kitchen.data.settings.target_food_cost == null && serving.pricing == null && (
             <TargetProposal kitchen={kitchen.data} />
           )}
-          <dt>
-            food-cost share{" "}
-            {sheet.target_share && <span className="quiet text-sm">of {percent(sheet.target_share)}</span>}
-          </dt>
+          <dt>food-cost share</dt>
           <dd className="num" data-testid={`share-${serving.id}`}>
             <ShareScale share={sheet.food_cost_share} target={sheet.target_share} />{" "}
             <Figure
@@ -137,6 +134,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
               was={was && percent(was.food_cost_share, 1)}
               label={`food-cost share of ${serving.name}`}
             />
+            {sheet.target_share && <span className="quiet text-xs"> of {percent(sheet.target_share)}</span>}
           </dd>
           <dt title="1 less the food-cost share: many kitchens price by it">gross profit</dt>
           <dd className="num">

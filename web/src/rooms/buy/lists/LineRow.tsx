@@ -6,7 +6,7 @@ import { useCurrency } from "../../../parts/Figure";
 import { money, percent, trimmed } from "../../../parts/format";
 import { Picker } from "../../../parts/Picker";
 import { WeighOne } from "../../../parts/WeighOne";
-import { STATES } from "./states";
+import { STATES, WAITING } from "./states";
 
 export interface LineActions {
   confirm: (line: ReviewLine) => void;
@@ -98,7 +98,7 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
           />
         )}
       </td>
-      <td className="text-right xl:whitespace-nowrap">
+      <td className={`text-right xl:whitespace-nowrap ${WAITING.includes(line.state) ? "" : "tools"}`}>
         {!settled && <Buttons line={line} act={act} pick={() => pick(line.place)} />}
       </td>
     </tr>
