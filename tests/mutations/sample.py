@@ -107,7 +107,7 @@ SAMPLE = (
     Slip("what is kept for garnish is paid by the pot as well", "pot/needs.py",
          "_add(self.carried, item, mass * share)", "_add(self.carried, item, mass * 0)", f"{_COST}.test_kept_for_garnish"),
     Slip("grams are paid at the price of a piece", "pot/needs.py",
-         "if line.byproduct is None and line.counted == self.view.counted(item):", "if line.byproduct is None:",
+         "if line.byproduct is None and line.counted == self.view.counted_units().get(item):", "if line.byproduct is None:",
          f"{_COST}.test_by_the_piece"),
     Slip("what a recipe changed counts twice", "cost/drift.py",
          "return cost_now - total(purchases) - cost_then", "return cost_now - cost_then", f"{_COST}.test_earlier"),

@@ -9,7 +9,7 @@ from typing import NamedTuple
 
 from potrel.core.cost.confidence import NOTHING_KNOWN, Confidence, YieldUsed, confidence_of, yields_of
 from potrel.core.cost.portion import Portion, costed, portion_of, seasoned
-from potrel.core.cost.portioning import handed_out
+from potrel.core.cost.portioning import handed_out, kept_masses
 from potrel.core.errors import Problem, problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ZERO
@@ -123,13 +123,14 @@ def cost_recipe(recipe: Recipe, below: Below, view: DayView) -> CostedRecipe:
     """Cost a recipe; `below` gives those that it uses."""
     balance = balance_of(recipe, view)
     taken: Mapping[str, Taken] = {}
-    sub, given = _sub(below), handed_out(balance, view)
+    sub, kept = _sub(below), kept_masses(balance)
+    given = handed_out(balance, kept, view)
     needs = needs_of(balance, sub, view, given)
     if any(here.taken_out for here in balance.stages):
         taken = flow_of(balance, sub, view, given).taken_by_name(balance, view)
         sub = _sub(below, recipe.id, taken)
     yields = yields_of(recipe, lambda part: below(part).yields, view)
-    portions = tuple(portion_of(serving, balance, needs, sub, view) for serving in recipe.servings)
+    portions = tuple(portion_of(serving, balance, needs, kept, sub, view) for serving in recipe.servings)
     return _priced(CostedRecipe(recipe, balance, needs, taken, yields, portions), below, view)
 
 
@@ -165,7 +166,7 @@ def _with_itself(one: CostedRecipe, below: Below) -> Below:
 
 def flow(one: CostedRecipe, below: Below, view: DayView) -> Flow:
     """The needs of a recipe stage by stage."""
-    return flow_of(one.balance, _sub(below), view, handed_out(one.balance, view))
+    return flow_of(one.balance, _sub(below), view, handed_out(one.balance, kept_masses(one.balance), view))
 
 
 def _sub(below: Below, own: str = "", kept: Mapping[str, Taken] = MappingProxyType({})) -> Callable[[str, str | None], Taken]:
@@ -217,9 +218,9 @@ def priced_mass(line: LineMass) -> Number:
 
 def _problems(one: CostedRecipe, below: Below, view: DayView) -> Iterator[Problem]:
     yield from one.balance.problems
-    prices = view.prices()
+    prices, counted = view.prices(), view.counted_units()
     for line in one.balance.lines:
-        if line.item not in prices or line.lack is not None or view.counted(line.item or "") is not None:
+        if line.item not in prices or line.lack is not None or line.item in counted:
             yield from _line_problems(line, line.stage, below, view)
     for here in one.balance.stages:
         if here.taken_out and stage_shares(here, view.settings.byproduct_method, view) is None:

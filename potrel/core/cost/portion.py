@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from decimal import Decimal
 from functools import cache
 
-from potrel.core.cost.portioning import beside, given, how_many, kept_masses, size_of
+from potrel.core.cost.portioning import beside, given, how_many, size_of
 from potrel.core.cost.pricing import needs_labour, net_price
 from potrel.core.cost.pricing.card import contribution, gross_price, kept_of, share_of
 from potrel.core.errors import Problem, Warning, warning
@@ -93,11 +93,12 @@ class Portion:
         return None if self.portions is None else int(floor(self.portions))
 
 
-def portion_of(serving: Serving, balance: Balance, needs: Needs, sub: Sub, view: DayView) -> Portion:
-    """A serving of a recipe, portioned: all of it that does not hang on prices."""
+def portion_of(
+    serving: Serving, balance: Balance, needs: Needs, kept: Mapping[str, Number], sub: Sub, view: DayView
+) -> Portion:
+    """A serving of a recipe, portioned: all of it that does not hang on prices. `kept` is what the pot keeps for garnish."""
     recipe = balance.recipe
     size, portions = size_of(serving, recipe, view), how_many(serving, balance, view)
-    kept = kept_masses(balance)
     extras = tuple((role, given(line, kept, portions, recipe)) for role, line in beside(serving, recipe, view))
     gathered = Gathered(view)
     for _, extra in extras:

@@ -55,8 +55,10 @@ def beside(serving: Serving, recipe: Recipe, view: DayView) -> Iterator[tuple[st
 
 def kept_masses(balance: Balance) -> dict[str, Number]:
     """How much [g] is kept for the garnish of the recipe's own portions, by its name."""
-    kept, found = balance.recipe.kept_for_garnish, dict[str, Number]()
-    for out in (out for here in balance.stages for out in here.taken_out if out.take_out.name in kept):
+    found: dict[str, Number] = {}
+    taken = [out for here in balance.stages for out in here.taken_out]
+    kept = balance.recipe.kept_for_garnish if taken else frozenset()
+    for out in (out for out in taken if out.take_out.name in kept):
         found[out.take_out.name] = found.get(out.take_out.name, out.mass * 0) + out.mass
     return found
 
@@ -68,13 +70,13 @@ def given(line: LineMass | Problem, kept: Mapping[str, Number], portions: Number
     return replace(line, ep=given_of(line.ep, kept[line.byproduct], portions))
 
 
-def handed_out(balance: Balance, view: DayView) -> dict[str, Number]:
-    """The share of what is kept for garnish, by its name, that goes onto portions.
+def handed_out(balance: Balance, kept: Mapping[str, Number], view: DayView) -> dict[str, Number]:
+    """The share of what is `kept` for garnish, by its name, that goes onto portions.
 
     Every serving is told as if all of the batch were sold in it, so the one counts that gives the largest share. The rest is
     left over, and its cost stays with the batch.
     """
-    kept, recipe = kept_masses(balance), balance.recipe
+    recipe = balance.recipe
     found = dict.fromkeys(kept, view.zero)
     for serving in recipe.servings if kept else ():
         portions = how_many(serving, balance, view)

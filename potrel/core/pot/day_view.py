@@ -56,6 +56,7 @@ class DayView:
         self._cooking: dict[tuple[str, str], Cooking | None] = {}
         self._prices: dict[str, Number] | None = None
         self._old_prices: dict[str, Number] | None = None
+        self._counted: Mapping[str, str] | None = None
 
     # -- other kitchens --------------------------------------------------------------------------------------------
 
@@ -119,7 +120,7 @@ class DayView:
         if self._prices is not None:
             untouched = {item: known for item, known in self._prices.items() if item not in touched}
             self._prices = {**untouched, **self._priced(touched & self.items.keys())}
-        self._old_prices = None
+        self._old_prices = self._counted = None
         # A drained weight follows from the offer in force.
         self._steps = {key: known for key, known in self._steps.copy().items() if key[0] not in touched}
         if not offers_only:
@@ -182,8 +183,14 @@ class DayView:
 
     def counted(self, item_id: str) -> str | None:
         """The unit of an item that is known by the piece only; None where it has a weight, or no price yet."""
-        item = self.items.get(item_id)
-        return None if item is None else self.history(item).counted
+        return self.counted_units().get(item_id)
+
+    def counted_units(self) -> Mapping[str, str]:
+        """By item that is known by the piece only: its unit."""
+        if self._counted is None:
+            units = ((item, self.history(self.items[item]).counted) for item in self._offers if item in self.items)
+            self._counted = {item: unit for item, unit in units if unit is not None}
+        return self._counted
 
     def per_gram(self, item_id: str) -> Number | None:
         """The AP price [money/g] of an item today, None where it is not known."""

@@ -146,7 +146,7 @@ class Gathered:
         if item is None:
             # It names a recipe that the kitchen does not have.
             return
-        if line.byproduct is None and line.counted == self.view.counted(item):
+        if line.byproduct is None and line.counted == self.view.counted_units().get(item):
             have = self.items.get(item)
             self.items[item] = line.ap if have is None else have + line.ap
         else:

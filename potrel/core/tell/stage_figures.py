@@ -8,7 +8,7 @@ from functools import cached_property
 
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
-from potrel.core.cost.portioning import handed_out
+from potrel.core.cost.portioning import handed_out, kept_masses
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE
 from potrel.core.numbers.arithmetic import Number, total
@@ -77,7 +77,7 @@ class StageFigures:
     @cached_property
     def handed_out(self) -> Mapping[str, Number]:
         """The share of what is kept for garnish that goes onto portions, by its name."""
-        return handed_out(self.one.balance, self.view)
+        return handed_out(self.one.balance, kept_masses(self.one.balance), self.view)
 
     @cached_property
     def by_id(self) -> dict[str, StageMass]:
