@@ -1,7 +1,7 @@
 // A paper invoice as a grid: supplier, day, and rows of item, pack and price, by keyboard; recorded together.
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useDeferredValue, useEffect, useRef } from "react";
+import { type KeyboardEvent, useDeferredValue, useEffect, useRef } from "react";
 import { Link, useNavigate } from "react-router";
 import {
   api,
@@ -17,7 +17,7 @@ import { EffectsTable } from "../../parts/EffectsTable";
 import { useCurrency } from "../../parts/Figure";
 import { money } from "../../parts/format";
 import { useKeptText } from "../../parts/kept";
-import { useKeys } from "../../parts/keys";
+import { keyName, useKeys } from "../../parts/keys";
 import { Panel } from "../../parts/kit/Panel";
 import { Table } from "../../parts/kit/Table";
 import { useToast } from "../../parts/Toasts";
@@ -191,9 +191,20 @@ function Row({ place, row, found, set, remove }: RowProps) {
   // A price that is not written yet is no mistake while the row is being written.
   const waits =
     said?.problem && row.price.trim() !== "" ? said.problem : said?.candidates?.length ? said.problem : null;
+  const doubted = (said?.doubts.length ?? 0) > 0;
+  // What is asked beside a row is answered by a key from within it: a button that comes up while somebody types is never in the
+  // way of Tab.
+  const onKeyDown = (event: KeyboardEvent) => {
+    const name = keyName(event);
+    const candidate = said?.candidates?.[Number(name.replace("Alt+", "")) - 1];
+    if (name === "Alt+Enter" && doubted) set({ sure: true });
+    else if (name.startsWith("Alt+") && candidate) set({ item: candidate.id, sure: false });
+    else return;
+    event.preventDefault();
+  };
   return (
     <>
-      <tr>
+      <tr onKeyDown={onKeyDown}>
         <td>
           <input
             className="cell-input w-full min-w-40"
@@ -242,9 +253,7 @@ function Row({ place, row, found, set, remove }: RowProps) {
           )}
         </td>
       </tr>
-      {(waits ||
-        (said?.doubts.length ?? 0) > 0 ||
-        (named && named.toLowerCase() !== row.name.trim().toLowerCase())) && (
+      {(waits || doubted || (named && named.toLowerCase() !== row.name.trim().toLowerCase())) && (
         <tr>
           <td colSpan={5} className="text-sm pl-3 pb-1">
             {named && <span className="quiet mr-2">{named}</span>}
@@ -253,14 +262,15 @@ function Row({ place, row, found, set, remove }: RowProps) {
                 ? {waits}
               </span>
             )}
-            {(said?.candidates ?? []).map((one) => (
+            {(said?.candidates ?? []).map((one, at) => (
               <button
                 key={one.id}
                 type="button"
+                tabIndex={-1}
                 className="btn btn-xs mr-1"
                 onClick={() => set({ item: one.id, sure: false })}
               >
-                {one.name}
+                {one.name} <kbd>Alt {at + 1}</kbd>
               </button>
             ))}
             {(said?.doubts ?? []).map((doubt) => (
@@ -268,9 +278,9 @@ function Row({ place, row, found, set, remove }: RowProps) {
                 ? {doubt}
               </span>
             ))}
-            {(said?.doubts.length ?? 0) > 0 && (
-              <button type="button" className="btn btn-xs" onClick={() => set({ sure: true })}>
-                It is so
+            {doubted && (
+              <button type="button" tabIndex={-1} className="btn btn-xs" onClick={() => set({ sure: true })}>
+                It is so <kbd>Alt Enter</kbd>
               </button>
             )}
           </td>
