@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from functools import cache
 from typing import get_args
 
+from potrel.core.buy.pack_text import price_and_per
 from potrel.core.buy.price_list import Meaning
 from potrel.core.tables import table
 from potrel.formats.tables import Rows
@@ -59,7 +60,18 @@ def _columns(row: list[str], remembered: Mapping[str, str]) -> dict[str, int]:
         if told is not None and at not in taken and told not in columns and told not in remembered:
             columns[told] = at
             taken.add(at)
+    # "Preis/kg" is a price too, where no other column is.
+    for at, head in enumerate(row):
+        if at not in taken and not {"price", "amount"} & (columns.keys() | remembered.keys()) and _is_price_per(head):
+            columns["price"] = at
+            taken.add(at)
     return columns
+
+
+def _is_price_per(head: str) -> bool:
+    before, per = price_and_per(head)
+    bare = plain_head(before)
+    return per is not None and (bare == "" or _known_heads().get(bare) == "price")
 
 
 def names_of(row: list[str]) -> tuple[str, ...]:

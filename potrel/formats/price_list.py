@@ -7,9 +7,10 @@ from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from decimal import Decimal
 
-from potrel.core.buy.pack_text import read_pack, understood_pack
+from potrel.core.buy.pack_text import price_and_per, read_pack, understood_pack
 from potrel.core.buy.price_list import ListKind, ListLine, Meaning, PriceList
 from potrel.core.kitchen.kinds import carried, plain
+from potrel.core.numbers.units import kind_of
 from potrel.core.sentences import Sentence, say
 from potrel.formats.amounts import Amounts, Dates, shared_out
 from potrel.formats.column_heads import find_heads, names_of
@@ -45,15 +46,22 @@ def read_price_list(
 class _Columns:
     """The cells of a row by what they mean, and the readers of amounts and dates of each column."""
 
-    def __init__(self, rows: Rows, columns: dict[str, int]) -> None:
+    def __init__(self, rows: Rows, columns: dict[str, int], head_says: str | None) -> None:
         self._at = columns
+        # What a price is of where nothing else is said: "Preis/kg".
+        self._head_says = head_says
         money = ("price", "amount", "quantity", "size")
         self._amounts = {one: Amounts(self.cell(row, one) for row in rows) for one in money if one in columns}
         self._dates = {one: Dates(self.cell(row, one) for row in rows) for one in ("on", "until") if one in columns}
 
-    def cell(self, row: list[str], meaning: str) -> str:
+    def _written(self, row: list[str], meaning: str) -> str:
         at = self._at.get(meaning)
         return row[at] if at is not None and at < len(row) else ""
+
+    def cell(self, row: list[str], meaning: str) -> str:
+        """A cell; of a price what stands before "per kg"."""
+        written = self._written(row, meaning)
+        return price_and_per(written)[0] if meaning == "price" else written
 
     def amount(self, row: list[str], meaning: str) -> Decimal | None:
         reader = self._amounts.get(meaning)
@@ -64,19 +72,45 @@ class _Columns:
     def line(self, row: list[str], place: int) -> ListLine:
         text = self.cell(row, "name") or self.cell(row, "code") or self.cell(row, "item")
         said = read_pack(text)
-        size = self.amount(row, "size")
-        columns = understood_pack(self.cell(row, "pack"), self.cell(row, "unit"), "" if size is None else plain(size))
+        columns = self._pack(row)
         quantity = self.amount(row, "quantity")
         price, problem = self._price(row, quantity)
+        pack = _agreed(columns, said.pack)
+        per = self._per(row)
+        if per is not None and price is not None:
+            # What a kilo costs is what a pack of a kilo costs, whatever it is packed in.
+            pack = per
+        elif problem is None and price is not None and pack is not None and self._sold_otherwise(row, pack):
+            english = "its price may be that of {pack}, or of 1 {unit}: write that as its pack"
+            problem = say("price_of_which", english, pack=pack, unit=self.cell(row, "unit")[:20])
         on, until = (self._dates[one].read(self.cell(row, one)) if one in self._dates else None for one in ("on", "until"))
         written = self.cell(row, "on")
         if problem is None and written and on is None:
             problem = say("date_unread", 'its date "{date}" cannot be read: write it as 2026-11-24', date=written[:20])
         return ListLine(
             place, text[:400], said.name or text[:400], self.cell(row, "code")[:200] or None, gtin_in(self.cell(row, "gtin")),
-            _agreed(columns, said.pack), price, quantity, on, until, understood_pack(self.cell(row, "drained")),
+            pack, price, quantity, on, until, understood_pack(self.cell(row, "drained")),
             self.cell(row, "item") or None, self.cell(row, "supplier") or None, problem,
         )  # fmt: skip
+
+    def _pack(self, row: list[str]) -> str | None:
+        """The pack that the columns of a row tell."""
+        pack, unit, written = self.cell(row, "pack"), self.cell(row, "unit"), self.cell(row, "size")
+        size = self.amount(row, "size")
+        inner = understood_pack(written) if size is None and written else None
+        if inner is not None and pack.isascii() and pack.isdigit():
+            # 6 | 2.5 LB
+            return inner if int(pack) == 1 else understood_pack(f"{pack} x {inner}")
+        return understood_pack(pack, unit, "" if size is None else plain(size)) or inner
+
+    def _per(self, row: list[str]) -> str | None:
+        """What a price is of, where the cell or the head says it: 9.95 €/kg, Preis/kg, price per 100 g."""
+        return price_and_per(self._written(row, "price"))[1] or self._head_says
+
+    def _sold_otherwise(self, row: list[str], pack: str) -> bool:
+        """Whether the unit beside a pack is one of mass or volume that the pack is more of: the price may be of either."""
+        one = understood_pack("", self.cell(row, "unit"))
+        return bool(self.cell(row, "pack")) and one is not None and one != pack and kind_of(one.split(" ")[-1]) != "count"
 
     def _price(self, row: list[str], quantity: Decimal | None) -> tuple[Decimal | None, Sentence | None]:
         """The price of a pack: as it stands there, else the amount of the line over its packs."""
@@ -117,7 +151,7 @@ def _table(rows: Rows, remembered: Mapping[str, str], kind: ListKind | None) -> 
     if missing:
         yield empty
         return
-    by_meaning = _Columns(body, columns)
+    by_meaning = _Columns(body, columns, price_and_per(rows[head][columns["price"]])[1] if "price" in columns else None)
     lines: list[ListLine] = []
     currencies: set[str] = set()
     for place, row in enumerate(body, head + 2):

@@ -9,52 +9,64 @@ from functools import lru_cache
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import plain
 from potrel.core.kitchen.quantities import parse_pack
-from potrel.core.numbers.units import canonical
+from potrel.core.numbers.units import GRAMS, canonical
+from potrel.core.tables import table
 
-# How suppliers write a unit, by the unit that a kitchen knows. Common practice, no source.
-_UNITS = {
-    "kg": ("kgs", "kg", "kilos", "kilo", "kilogrammes", "kilogramme", "kilograms", "kilogram"),
-    "g": ("grams", "gram", "grms", "grm", "gms", "gm", "gr", "g"),
-    "lb": ("lbs", "lb", "pounds", "pound"),
-    "oz": ("oz", "ounces", "ounce"),
-    "l": ("litres", "litre", "liters", "liter", "ltrs", "ltr", "lt", "l"),
-    "ml": ("ml", "mls"),
-    "cl": ("cl",),
-    "gallon": ("gallons", "gallon", "gal"),
-    "pint": ("pints", "pint", "pt"),
-    "each": ("each", "ea", "pieces", "piece", "pcs", "pc", "ct", "count", "units", "unit", "st", "stk"),
-    "bunch": ("bunches", "bunch", "bch", "bnch", "bn"),
-    "head": ("heads", "head", "hd"),
+
+def _words(means: str) -> tuple[str, ...]:
+    return tuple(word for row in table("pack_words.csv") if row["means"] == means for word in row["words"].split(";"))
+
+
+# How suppliers write a unit, by the unit that a kitchen knows, in their languages. Common practice, no source.
+UNIT_OF = {
+    word: row["means"] for row in table("pack_words.csv") if row["means"] != "container" for word in row["words"].split(";")
 }
-UNIT_OF = {spelling: unit for unit, spellings in _UNITS.items() for spelling in spellings}
-# What things come in says nothing of how much there is. Common practice, no source.
-CONTAINERS = frozenset({
-    "crt", "crts", "crate", "crates", "ctn", "carton", "cs", "case", "cse", "bx", "box", "boxes", "bag", "bags", "bg", "sack",
-    "sacks", "sk", "net", "nets", "tray", "trays", "try", "tub", "tubs", "tin", "tins", "can", "cans", "pkt", "packet", "pk",
-    "pack", "packs", "pun", "punnet", "punnets", "btl", "bottle", "bottles", "jar", "jars", "drum", "drm", "bkt", "bucket",
-    "bib", "loose", "catering", "cater",
-})  # fmt: skip
+# What things come in says nothing of how much there is. Left out is what is food as well in some language: filet, pak choi,
+# latte.
+CONTAINERS = frozenset(_words("container"))
+# What stands between a container and how many are in it: a case of 12, caisse de 12, Kiste à 12.
+_OF = "of|de|d|da|di|à|a|mit|zu|je|van|po|com|con|per"
 
 _NUMBER = r"[0-9]{1,5}(?:[.,][0-9]{1,3})?"
-_SIZE = rf"(?P<size>{_NUMBER})\s*(?P<unit>{'|'.join(sorted(UNIT_OF, key=len, reverse=True))})\b\.?"
+_UNIT = "|".join(sorted(map(re.escape, UNIT_OF), key=len, reverse=True))
+_HOLDS = "|".join(sorted(map(re.escape, CONTAINERS), key=len, reverse=True))
+_DOZEN = "dozen|doz|dz|dutzend|dtz|douzaines?|docenas?|dozzin[ae]|tuzin[ay]?|dúzias?|dussin"
+# "5 kg", "5KG", and "5-kg-Beutel".
+_SIZE = rf"(?P<size>{_NUMBER})(?:\s*|-)(?P<unit>{_UNIT})\b\.?"
 # Each with what a text has to hold for it to be worth a look: most lines of a long list hold little.
 _PATTERNS = tuple(
     (re.compile(hint, re.IGNORECASE), re.compile(pattern, re.IGNORECASE))
     for hint, pattern in (
-        # 6 x 2.5kg, 4X6x1L, 6/2.5KG
+        # 1.4-1.6kg: what is weighed at the till; nobody knows before.
+        (r"[0-9]\s*[-–]\s*[0-9]", rf"(?<![\w.,/])(?P<catch>{_NUMBER}\s*[-–]\s*{_SIZE})"),
+        # 6 x 2.5kg, 4X6x1L, 6/2.5KG, 6er-Pack 1,5 l
         (r"[0-9]\s*[x×*/]\s*[0-9]", rf"(?<![\w.,/])(?P<outer>(?:[0-9]{{1,4}}\s*[x×*/]\s*){{1,2}}){_SIZE}"),
+        (r"[0-9]er", rf"(?<![\w.,/])(?P<outer>[0-9]{{1,3}})er(?:[- ]?(?:{_HOLDS}))?\s+(?:à\s+)?{_SIZE}"),
+        # 70 CT 50 LB: so many in a box that weighs so much
+        (
+            r"[0-9]\s*(?:ct|count)",
+            rf"(?<![\w.,/])(?P<among>[0-9]{{1,4}})\s*(?:ct|count)\s*[,/-]?\s*(?P<weight>{_NUMBER})\s*(?P<of>lbs?|kgs?|oz|g)\b",
+        ),
+        # 50#: pounds; but #10 is the size of a can
+        (r"[0-9]\s?#", rf"(?<![\w.,/#])(?P<pounds>{_NUMBER})\s?#(?!\w)"),
         # 2.5kg x 6
         (r"[a-z]\s*[x×*]\s*[0-9]", rf"(?<![\w.,/]){_SIZE}\s*[x×*]\s*(?P<behind>[0-9]{{1,4}})(?![\w.,])"),
         # 5KG
         (r"[0-9]", rf"(?<![\w.,/]){_SIZE}"),
-        # 2 dozen, 2 doz
-        (r"[0-9]\s*d", r"(?<![\w.,/])(?P<dozens>[0-9]{1,3})\s*(?:dozen|doz|dz)\b\.?"),
+        # 2 dozen, 2 doz, 2 docenas
+        (r"[0-9]\s*[dt]", rf"(?<![\w.,/])(?P<dozens>[0-9]{{1,3}})\s*(?:{_DOZEN})\b\.?"),
+        # case of 12, caisse de 12; 8er; x30 at the end
+        (r"[0-9]", rf"\b(?:{_HOLDS})\s+(?:{_OF})\s*(?P<pieces>[0-9]{{1,4}})(?![\w.,/]|\s*[x×*])"),
+        (r"[0-9]er", r"(?<![\w.,/])(?P<pieces>[0-9]{1,3})er\b"),
+        (r"x\s?[0-9]", r"(?<!\w)x\s?(?P<pieces>[0-9]{1,4})$"),
         # per kg, /kg, a kilo: one of it
-        (r"\bper\b|/|\ba\b", rf"(?:\bper\s+|/\s*|\ba\s+)(?P<per>{'|'.join(sorted(UNIT_OF, key=len, reverse=True))})\b\.?"),
+        (r"\bper\b|/|\ba\b", rf"(?:\bper\s+|/\s*|\ba\s+)(?P<per>{_UNIT})\b\.?"),
         # CELERIAC EA, PARSLEY BCH: a unit of count at the end, without a number
-        (r"[a-z]$", rf"\s(?P<per>{'|'.join((*_UNITS['each'][:7], *_UNITS['bunch'], *_UNITS['head']))})\.?$"),
+        (r"[a-z]$", rf"(?:^|\s)(?P<per>{'|'.join((*_words('each')[:7], *_words('bunch'), *_words('head')))})\.?$"),
     )
 )
+# A box of produce of 5 kg and more, of pieces of 60 g to 2 kg. Common practice, no source.
+_LIGHTEST_BOX, _PIECE = Decimal(5000), (Decimal(60), Decimal(2000))
 _WORD = re.compile(r"[^\W_]+(?:[.'’%-]+[^\W_]+)*%?")
 
 
@@ -78,22 +90,50 @@ def read_pack(text: str) -> PackText:
         if hint.search(text) is None:
             continue
         found = pattern.search(text)
+        rest = "" if found is None else text[: found.start()] + " " + text[found.end() :]
+        if found is not None and "catch" in found.groupdict():
+            # A grade (60-80 g) beside a pack, or the pack itself, of which nobody knows the weight before.
+            return read_pack(rest)
+        if found is not None and "among" in found.groupdict():
+            return PackText(_name(rest), _pack(found.groupdict()))
         pack = None if found is None else _pack(found.groupdict())
         if found is not None and pack is not None:
-            return PackText(_name(text[: found.start()] + " " + text[found.end() :]), pack)
+            return PackText(_name(rest), pack)
     return PackText(_name(text), None)
 
 
 def _pack(part: dict[str, str | None]) -> str | None:
+    if part.get("among"):
+        return _box(int(part["among"] or 0), Decimal((part["weight"] or "0").replace(",", ".")), (part["of"] or "").lower())
+    if part.get("pounds"):
+        return f"{plain(Decimal((part['pounds'] or '').replace(',', '.')))} lb"
+    if part.get("pieces"):
+        return f"{int(part['pieces'] or 0)} each" if int(part["pieces"] or 0) else None
     if part.get("dozens"):
         return f"{12 * int(part['dozens'] or 0)} each" if int(part["dozens"] or 0) else None
     if part.get("per"):
         return f"1 {UNIT_OF[(part['per'] or '').lower()]}"
-    amount = Decimal((part["size"] or "0").replace(",", "."))
+    amount = _amount(part["size"] or "0", UNIT_OF[(part["unit"] or "").lower()])
     counts = [int(count) for count in re.findall(r"[0-9]+", part.get("outer") or part.get("behind") or "")]
     if amount == 0 or 0 in counts:
         return None
     return " x ".join([*map(str, counts), f"{plain(amount)} {UNIT_OF[(part['unit'] or '').lower()]}"])
+
+
+def _amount(text: str, unit: str) -> Decimal:
+    """The amount of a size. Of grams and millilitres three digits behind a mark are thousands: nobody packs 1.000 of a gram."""
+    if unit in ("g", "ml") and re.fullmatch(r"[0-9]{1,3}[.,][0-9]{3}", text):
+        return Decimal(re.sub(r"[.,]", "", text))
+    return Decimal(text.replace(",", "."))
+
+
+def _box(count: int, weight: Decimal, unit: str) -> str | None:
+    """A box of so many that weighs so much: of produce all together; where it may be each of them, nobody knows."""
+    unit = UNIT_OF[unit]
+    grams = weight * GRAMS[unit]
+    if count == 0 or grams < _LIGHTEST_BOX or not _PIECE[0] <= grams / count <= _PIECE[1]:
+        return None
+    return f"{plain(weight)} {unit}"
 
 
 def _name(text: str) -> str:
@@ -135,3 +175,23 @@ def _plain_pack(text: str) -> str | None:
         return None
     inner = f"{plain(pack.amount)} {pack.unit}"
     return inner if pack.count == 1 else f"{plain(pack.count)} x {inner}"
+
+
+_PER = re.compile(
+    rf"^(?P<price>.*?)\s*(?:/|\b(?:per|pro|je|par|le|au|al|por|za|à)\b)\s*(?P<pack>(?:{_NUMBER}\s*)?(?:{_UNIT}))\.?\s*$",
+    re.IGNORECASE,
+)
+
+
+def price_and_per(text: str) -> tuple[str, str | None]:
+    """What is written before "per kg", and the pack that this is; None where a text says no such thing.
+
+    >>> price_and_per("9,95 €/kg"), price_and_per("1,15 €/St"), price_and_per("2.40 per 100 g"), price_and_per("3.20")
+    (('9,95 €', '1 kg'), ('1,15 €', '1 each'), ('2.40', '100 g'), ('3.20', None))
+    """
+    found = _PER.match(text.strip())
+    if found is None:
+        return text, None
+    said = found["pack"]
+    pack = understood_pack(said) if said[0].isdigit() else understood_pack("", said)
+    return (text, None) if pack is None else (found["price"].strip(), pack)

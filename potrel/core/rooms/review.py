@@ -184,6 +184,8 @@ class Reviewer:
         drained = _drained(line.drained)
         # Where somebody typed the price, what could not be read of it is mended.
         problem = None if corrected and line.price is None else line.problem
+        if problem is not None and problem.code == "price_of_which" and blank.chosen is not None and blank.chosen.pack:
+            problem = None
         for lack in (problem, price, pack, drained):
             if isinstance(lack, Sentence):
                 return lack
