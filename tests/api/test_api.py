@@ -283,6 +283,16 @@ class Buying(ApiTest):
         self.assertEqual(self.row("leek-potato")["food_cost"], before["food_cost"])
         self.assertEqual(len(self.get("/api/items/leek")["history"]), 15)
 
+    def test_a_pack_is_typed_as_suppliers_write_it(self) -> None:
+        offer = {"item": "leek", "supplier": "saltmarsh", "price": "9,60", "on": DAY.isoformat(), "by": "me"}
+        for typed, pack in (("5-kg-Beutel", "5 kg"), ("50#", "50 lb"), ("24 stuks", "24 each"), ("6 x 2.5 kg", "6 x 2.5 kg")):
+            status, recorded = self.call("POST", "/api/offers", {**offer, "pack": typed})
+            self.assertEqual((status, recorded["pack"]), (201, pack), typed)
+        for typed in ("1,200 kg", "a crate", "1.4-1.6 kg"):
+            status, refused = self.call("POST", "/api/offers", {**offer, "pack": typed})
+            self.assertEqual(status, 422, typed)
+            self.assertTrue(refused["detail"], typed)
+
     def test_bad_offers(self) -> None:
         good = {"item": "leek", "supplier": "saltmarsh", "pack": "5 kg", "price": "9.00", "on": DAY.isoformat()}
         for change, status, words in (

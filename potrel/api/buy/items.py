@@ -18,12 +18,12 @@ from potrel.core.buy.paid import paid_for
 from potrel.core.buy.price_doubts import price_doubts
 from potrel.core.buy.purchase import Price, price_of
 from potrel.core.buy.season import season_of
-from potrel.core.buy.typed_price import check_offer
+from potrel.core.buy.typed_price import check_offer, pack_typed
 from potrel.core.cost.confidence import rests_on
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import reached_by, with_item, with_prices
 from potrel.core.cost.usable_kilo import usable_kilo
-from potrel.core.errors import BadDocument
+from potrel.core.errors import BadDocument, BadQuantity
 from potrel.core.kitchen.integrity import check_measures, known_units
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.supply import Offer, Supplier
@@ -239,11 +239,15 @@ def add_offer(save: SaveOffer, kitchens: InKitchen, actor: Actor) -> Response:
 
 def _checked(costing: Costing, save: SaveOffer) -> Offer:
     """The offer, where its item, supplier, pack and unit are known."""
-    offer, view = save.offer(), costing.view
-    item = _known(costing, offer.item)
+    view = costing.view
+    item, units = _known(costing, save.item), known_units(view.kitchen.items)
+    try:
+        offer = save.offer(pack_typed(save.pack, units))
+    except BadQuantity as error:
+        raise BadDocument("pack", error.said) from None
     if offer.supplier not in view.suppliers:
         raise NotFound("supplier", offer.supplier)
-    check_offer(offer, item, view.system, known_units(view.kitchen.items))
+    check_offer(offer, item, view.system, units)
     if offer.corrects is not None and not any(one.id == offer.corrects for one in view.kitchen.offers):
         english = 'no offer has the id "{offer}"'
         raise BadDocument("corrects", say("corrects_no_offer", english, offer=offer.corrects))

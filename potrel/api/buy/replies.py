@@ -9,7 +9,8 @@ from potrel.core.buy.season import Season
 from potrel.core.cost.confidence import Rests
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import Computed, Flag, Id, Mass, Money, Name, On, PackOf
+from potrel.core.kitchen.kinds import Cell, Computed, Flag, Id, Mass, Money, Name, On
+from potrel.core.kitchen.quantities import Pack
 from potrel.core.kitchen.supply import Offer
 from potrel.core.rooms.allergens import Label
 
@@ -117,7 +118,7 @@ class SaveOffer(Keyed):
 
     item: Id
     supplier: Id
-    pack: PackOf
+    pack: Cell
     price: Money
     on: On
     drained: Mass | None = None
@@ -126,9 +127,9 @@ class SaveOffer(Keyed):
     withdrawn: Flag = False
     by: Name = "the kitchen"
 
-    def offer(self) -> Offer:
-        """The offer as the core knows it."""
+    def offer(self, pack: Pack) -> Offer:
+        """The offer as the core knows it, with its pack as that was understood."""
         return Offer(
-            self.item, self.supplier, self.pack, self.price, self.on, self.drained, corrects=self.corrects,
+            self.item, self.supplier, pack, self.price, self.on, self.drained, corrects=self.corrects,
             until=self.until, withdrawn=self.withdrawn,
         )  # fmt: skip

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable
 from decimal import Decimal
 
+from potrel.core.buy.pack_text import understood_pack
 from potrel.core.buy.purchase import pack_grams
-from potrel.core.errors import BadDocument, Lack
-from potrel.core.kitchen.integrity import refuse_unknown_unit
+from potrel.core.errors import BadDocument, BadQuantity, Lack
+from potrel.core.kitchen.integrity import refuse_unknown_unit, unknown_unit
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import A_PRICE, carried
 from potrel.core.kitchen.naming import id_for
+from potrel.core.kitchen.quantities import Pack, parse_pack
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.numbers.units import MeasureSystem
 from potrel.core.sentences import say
@@ -27,6 +29,28 @@ def price_typed(text: str) -> Decimal:
     except ArithmeticError:
         english = '"{text}" is no price: write it as 12.50'
         raise BadDocument("price", say("price_unreadable", english, text=text[:40])) from None
+
+
+def pack_typed(text: str, units: Collection[str] = frozenset()) -> Pack:
+    """A pack as it was typed, as kitchens write it or as suppliers do ("5-kg-Beutel", "50#"); BadQuantity where it is none.
+
+    `units` are those that some item of the kitchen is counted in. What was taken is written as a kitchen writes it.
+    """
+    wrong: BadQuantity | None = None
+    try:
+        pack = parse_pack(text)
+        if unknown_unit(pack.inner, units) is None:
+            return pack
+    except BadQuantity as error:
+        if error.said.code == "told_two_ways":
+            raise
+        wrong = error
+    told = understood_pack(text)
+    if told is not None:
+        return parse_pack(told)
+    if wrong is not None:
+        raise wrong
+    return pack
 
 
 def supplier_called(said: str, known: Iterable[Supplier]) -> Supplier | None:

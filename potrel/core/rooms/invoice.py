@@ -8,7 +8,7 @@ from decimal import Decimal
 
 from potrel.core.buy.price_doubts import price_doubts
 from potrel.core.buy.purchase import price_of
-from potrel.core.buy.typed_price import check_offer, price_typed, supplier_called
+from potrel.core.buy.typed_price import check_offer, pack_typed, price_typed, supplier_called
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import Effect, with_prices
 from potrel.core.errors import PotrelError
@@ -18,7 +18,6 @@ from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Cell, Computed, Flag, Id, Name
 from potrel.core.kitchen.naming import fit, words_in
-from potrel.core.kitchen.quantities import parse_pack
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.pot.typed_line import Candidate, suggest
 from potrel.core.sentences import say
@@ -107,7 +106,7 @@ def _row(
     last = "" if price is None else price.offer.pack.text
     was = None if price is None or price.per_gram is None else price.per_gram * _PER_KILO
     try:
-        offer = Offer(item.id, supplier, parse_pack(row.pack.strip() or last or "1 kg"), price_typed(row.price), on)
+        offer = Offer(item.id, supplier, pack_typed(row.pack.strip() or last or "1 kg", units), price_typed(row.price), on)
         check_offer(offer, item, view.system, units)
     except PotrelError as error:
         wrong = error.said.english if row.price.strip() else "its price is not written yet"

@@ -10,7 +10,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import field, replace
 
 from potrel.core.buy.purchase import measure_of, price_of
-from potrel.core.buy.typed_price import check_offer, price_typed, supplier_called
+from potrel.core.buy.typed_price import check_offer, pack_typed, price_typed, supplier_called
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.frozen import dataclass
@@ -20,7 +20,7 @@ from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import A_MASS, Cell, Flag, Id, Name, Note
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.naming import id_for
-from potrel.core.kitchen.quantities import Quantity, parse_pack, parse_quantity
+from potrel.core.kitchen.quantities import Quantity, parse_quantity
 from potrel.core.kitchen.recipes import Inflow, Recipe, Stage
 from potrel.core.kitchen.servings import Serving
 from potrel.core.kitchen.supply import Offer, Supplier
@@ -261,7 +261,8 @@ class _Paste:
 
     def _offer(self, told: Goods, suppliers: list[Supplier]) -> Offer:
         view = self._view()
-        pack, price = parse_pack(told.pack.strip() or "1 kg"), price_typed(told.price)
+        pack = pack_typed(told.pack.strip() or "1 kg", known_units(view.kitchen.items))
+        price = price_typed(told.price)
         known = (*view.kitchen.suppliers, *suppliers)
         supplier = supplier_called(told.supplier, known) or supplier_called(self._last_supplier(), known)
         if supplier is None:

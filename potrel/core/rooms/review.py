@@ -12,13 +12,14 @@ from typing import Literal
 from potrel.core.buy.price_doubts import price_doubts
 from potrel.core.buy.price_list import How, ListKind, ListLine, Match, PriceList, source_of
 from potrel.core.buy.purchase import Price, price_of
+from potrel.core.buy.typed_price import pack_typed
 from potrel.core.errors import PotrelError
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.gtin import check_digit_fits
 from potrel.core.kitchen.integrity import known_units, unknown_unit
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Computed, Flag, Id, Money, Name, On, carried
-from potrel.core.kitchen.quantities import Pack, Quantity, parse_pack, parse_quantity
+from potrel.core.kitchen.quantities import Pack, Quantity, parse_quantity
 from potrel.core.kitchen.supply import Credit, Offer
 from potrel.core.pot.day_view import DayView
 from potrel.core.sentences import Sentence, say
@@ -216,7 +217,7 @@ class Reviewer:
         if text is None:
             return say("pack_unclear", 'its pack is not clear: write it as "5 kg" or "6 x 1 l"')
         try:
-            pack = parse_pack(text)
+            pack = pack_typed(text, self._units)
         except PotrelError as error:
             return error.said
         return unknown_unit(pack.inner, self._units) or pack
