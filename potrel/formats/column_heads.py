@@ -14,6 +14,16 @@ from potrel.core.tables import table
 from potrel.formats.tables import Rows
 
 _LOOKED_AT = 25
+_LIST_PRICES = frozenset({
+    "list price", "listenpreis", "bruttopreis", "gross price", "prix catalogue", "prix brut", "prix tarif", "rrp",
+    "katalogpreis", "tarifa", "precio tarifa", "prezzo di listino", "listino", "catalogusprijs", "bruto prijs",
+    "cena katalogowa",
+})  # fmt: skip
+# ISO 4217, those that suppliers of kitchens use.
+_CODES = frozenset({
+    "EUR", "GBP", "USD", "CHF", "SEK", "NOK", "DKK", "PLN", "CZK", "HUF", "RON", "ISK", "CAD", "AUD", "NZD", "JPY", "TRY",
+})  # fmt: skip
+_SIGNS = {"€": "EUR", "£": "GBP", "$": "$", "zł": "PLN", "¥": "JPY"}
 MEANINGS: tuple[Meaning, ...] = get_args(Meaning)
 
 
@@ -48,6 +58,8 @@ def _columns(row: list[str], remembered: Mapping[str, str]) -> dict[str, int]:
     columns: dict[str, int] = {}
     taken: set[int] = set()
     plain = [plain_head(cell) for cell in row]
+    # What is remembered of a head that this table does not have says nothing of it.
+    remembered = {meaning: head for meaning, head in remembered.items() if not head or plain_head(head) in plain}
     for meaning, head in remembered.items():
         # An empty head says that no column means this.
         at = next((at for at, one in enumerate(plain) if one and one == plain_head(head)), None)
@@ -55,7 +67,8 @@ def _columns(row: list[str], remembered: Mapping[str, str]) -> dict[str, int]:
             columns[meaning] = at
             taken.add(at)
     known = _known_heads()
-    for at, head in enumerate(plain):
+    # What is paid goes before what is asked: a net price before a list price, wherever it stands.
+    for at, head in sorted(enumerate(plain), key=lambda one: is_list_price(one[1])):
         told = known.get(head)
         if told is not None and at not in taken and told not in columns and told not in remembered:
             columns[told] = at
@@ -66,6 +79,22 @@ def _columns(row: list[str], remembered: Mapping[str, str]) -> dict[str, int]:
             columns["price"] = at
             taken.add(at)
     return columns
+
+
+def is_list_price(head: str) -> bool:
+    """Whether a head names a price from which something is taken off yet."""
+    return plain_head(head) in _LIST_PRICES
+
+
+def is_net_price(head: str) -> bool:
+    """Whether a head names the price after discounts. "Netto" may be one, or only one without tax."""
+    return "net" in plain_head(head).split()
+
+
+def currencies_in(text: str) -> set[str]:
+    """The currencies that a text names, by their codes; "$" for a dollar of whatever country."""
+    words = set(re.findall(r"(?<![A-Za-z])[A-Z]{3}(?![A-Za-z])", text)) & _CODES
+    return words | {code for sign, code in _SIGNS.items() if sign in text}
 
 
 def _is_price_per(head: str) -> bool:

@@ -9,11 +9,11 @@ from decimal import Decimal
 
 from potrel.core.buy.pack_text import price_and_per, read_pack, understood_pack
 from potrel.core.buy.price_list import ListKind, ListLine, Meaning, PriceList
-from potrel.core.kitchen.kinds import carried, plain
+from potrel.core.kitchen.kinds import ZERO, carried, plain
 from potrel.core.numbers.units import kind_of
 from potrel.core.sentences import Sentence, say
 from potrel.formats.amounts import Amounts, Dates, shared_out
-from potrel.formats.column_heads import find_heads, names_of
+from potrel.formats.column_heads import currencies_in, find_heads, is_list_price, is_net_price, names_of
 from potrel.formats.tables import Rows, csv_rows, xlsx_rows
 from potrel.formats.ubl import read_ubl
 from potrel.formats.upload import kind_of_file
@@ -21,6 +21,8 @@ from potrel.formats.upload import kind_of_file
 _STEP = 500
 _SAMPLE = 4
 _LARGEST = Decimal(10**12)
+# A price and an amount may each be rounded by half a cent.
+_ROUNDED_BY = Decimal("0.005")
 
 
 def read_price_list(
@@ -46,13 +48,17 @@ def read_price_list(
 class _Columns:
     """The cells of a row by what they mean, and the readers of amounts and dates of each column."""
 
-    def __init__(self, rows: Rows, columns: dict[str, int], head_says: str | None) -> None:
+    def __init__(self, rows: Rows, columns: dict[str, int], heads: list[str]) -> None:
         self._at = columns
-        # What a price is of where nothing else is said: "Preis/kg".
-        self._head_says = head_says
-        money = ("price", "amount", "quantity", "size")
+        price = heads[columns["price"]] if "price" in columns else ""
+        # What a price is of where nothing else is said: "Preis/kg"; and whether something is taken off it yet.
+        self._head_says = price_and_per(price)[1]
+        self._is_list, self._is_net = is_list_price(price), is_net_price(price)
+        money = ("price", "amount", "quantity", "size", "discount")
         self._amounts = {one: Amounts(self.cell(row, one) for row in rows) for one in money if one in columns}
-        self._dates = {one: Dates(self.cell(row, one) for row in rows) for one in ("on", "until") if one in columns}
+        # Whether days or months come first is told by all dates of a file together.
+        of_all = Dates(self.cell(row, one) for row in rows for one in ("on", "until") if one in columns)
+        self._dates = {one: of_all for one in ("on", "until") if one in columns}
 
     def _written(self, row: list[str], meaning: str) -> str:
         at = self._at.get(meaning)
@@ -91,6 +97,7 @@ class _Columns:
             place, text[:400], said.name or text[:400], self.cell(row, "code")[:200] or None, gtin_in(self.cell(row, "gtin")),
             pack, price, quantity, on, until, understood_pack(self.cell(row, "drained")),
             self.cell(row, "item") or None, self.cell(row, "supplier") or None, problem,
+            doubt=self._contradiction(row, price, quantity),
         )  # fmt: skip
 
     def _pack(self, row: list[str]) -> str | None:
@@ -117,7 +124,7 @@ class _Columns:
         written = self.cell(row, "price")
         price = self.amount(row, "price")
         if price is not None:
-            return price, None
+            return self._taken_off(row, price, quantity)
         if written:
             english = 'its price "{price}" can be read in two ways or in none: write it as 1234.50'
             return None, say("price_in_two_ways", english, price=written[:20])
@@ -125,6 +132,54 @@ class _Columns:
         if amount is not None and quantity:
             return shared_out(amount, quantity), None
         return None, None
+
+    def _taken_off(self, row: list[str], price: Decimal, quantity: Decimal | None) -> tuple[Decimal, Sentence | None]:
+        """A price less its discount, where that is not off it yet: as the amount of the line tells, or its head."""
+        off = self._discount(row)
+        if off == 0 or self._is_net:
+            return price, None
+        if off >= 1:
+            percent = plain(off * 100)
+            return price, say("discount_of_all", "its discount is {percent}%: what is paid for it?", percent=percent)
+        less = carried(price * (1 - off))
+        paid = self._paid(row, quantity)
+        if paid is not None and abs(paid - less) <= _ROUNDED_BY:
+            return less, None
+        if paid is not None and abs(paid - price) <= _ROUNDED_BY:
+            return price, None
+        if self._is_list:
+            return less, None
+        english = "is its price before or after the discount of {percent}%? write what is paid"
+        return price, say("before_or_after", english, percent=plain(off * 100))
+
+    def _discount(self, row: list[str]) -> Decimal:
+        """What is taken off, as a share: "10%", "10" and "0.1" are a tenth."""
+        said = self.amount(row, "discount") if "discount" in self._at else None
+        if said is None and "%" in self.cell(row, "discount"):
+            said = Amounts([]).read(self.cell(row, "discount").replace("%", ""))
+        if said is None:
+            return ZERO
+        return abs(said) / 100 if abs(said) >= 1 or "%" in self.cell(row, "discount") else abs(said)
+
+    def _paid(self, row: list[str], quantity: Decimal | None) -> Decimal | None:
+        """What a pack comes to by the amount of its line; None where the line tells no such thing."""
+        amount = self.amount(row, "amount")
+        return None if amount is None or not quantity else shared_out(amount, quantity)
+
+    def _contradiction(self, row: list[str], price: Decimal | None, quantity: Decimal | None) -> Sentence | None:
+        """What the amount of a line says against its price, where it does."""
+        paid = self._paid(row, quantity)
+        if (
+            price is None
+            or paid is None
+            or quantity is None
+            or abs(paid - price) * abs(quantity) <= _ROUNDED_BY * (1 + abs(quantity))
+        ):
+            return None
+        english = "{quantity} times {price} is not the {amount} that the line comes to: which is right?"
+        return say(
+            "amount_contradicts", english, quantity=plain(quantity), price=plain(price), amount=self.cell(row, "amount")[:20]
+        )
 
 
 def _agreed(columns: str | None, said: str | None) -> str | None:
@@ -151,20 +206,20 @@ def _table(rows: Rows, remembered: Mapping[str, str], kind: ListKind | None) -> 
     if missing:
         yield empty
         return
-    by_meaning = _Columns(body, columns, price_and_per(rows[head][columns["price"]])[1] if "price" in columns else None)
+    by_meaning = _Columns(body, columns, rows[head])
     lines: list[ListLine] = []
-    currencies: set[str] = set()
+    currencies = currencies_in(rows[head][columns["price"]]) if "price" in columns else set[str]()
     for place, row in enumerate(body, head + 2):
         if any(row):
             line = by_meaning.line(row, place)
             # A heading inside the list, or a line of totals, names no price and no code.
             if line.text and not (line.price is None and line.problem is None and line.code is None and line.pack is None):
                 lines.append(line)
-            currencies.add(by_meaning.cell(row, "currency").upper())
+            currencies |= {by_meaning.cell(row, "currency").upper()} - {""}
+            currencies |= currencies_in(by_meaning.cell(row, "price")) | currencies_in(by_meaning.cell(row, "amount"))
         if place % _STEP == 0:
             yield 0.3 + 0.4 * (place - head) / len(body)
-    currency = next(iter(currencies - {""}), None)
-    yield replace(empty, lines=tuple(lines), currency=currency)
+    yield replace(empty, lines=tuple(lines), currency=" and ".join(sorted(currencies)) or None)
 
 
 def gtin_in(text: str) -> str | None:

@@ -17,7 +17,8 @@ Rows = list[list[str]]
 MOST_ROWS = 50_000
 _MOST_COLUMNS = 120
 _LONGEST_CELL = 2000
-_NUMBER = re.compile(r"[+-]?[0-9 .,']*[0-9][0-9.,' ]*%?")
+# A signed number, and a telephone number with its country: +49 (0)40 123.
+_NUMBER = re.compile(r"[+-]?[0-9 .,']*[0-9][0-9.,' ]*%?|\+[0-9][0-9 ()/.-]{4,30}")
 # How a cell begins that a spreadsheet would run; a signed number is none.
 _FORMULA_STARTS = ("=", "+", "-", "@", "＝", "＋", "－", "＠")
 _FORMULA = re.compile(r"[=＝]|[+\-@＋－＠]\s*[\w(]+[(|!]")

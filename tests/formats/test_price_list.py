@@ -5,6 +5,7 @@ from __future__ import annotations
 import unittest
 from datetime import date
 from decimal import Decimal
+from typing import Any
 
 from potrel.demo import demo_lists
 from potrel.formats.amounts import Amounts, Dates
@@ -86,6 +87,59 @@ class Tables(unittest.TestCase):
         self.assertEqual(gtin_in("12345600012"), "012345600012")
         self.assertEqual(gtin_in("6291 0415-00213"), "6291041500213")
         self.assertIsNone(gtin_in("E-15"))
+
+
+class WhatIsPaid(unittest.TestCase):
+    def line(self, text: str) -> Any:
+        (line,) = read(text).lines
+        return line
+
+    def test_a_net_price_goes_before_a_list_price(self) -> None:
+        for heads in ("List price;Net price", "Listenpreis;Nettopreis", "Prix catalogue;Prix net"):
+            self.assertEqual(self.line(f"Article;{heads}\nleeks 5kg;14.00;11.40\n").price, d("11.40"))
+
+    def test_a_discount_comes_off_a_list_price_once(self) -> None:
+        self.assertEqual(self.line("Article;List price;Discount\nleeks 5kg;14.00;10%\n").price, d("12.60"))
+        self.assertEqual(self.line("Article;Listenpreis;Rabatt %\nleeks 5kg;14,00;10\n").price, d("12.60"))
+        self.assertEqual(self.line("Article;List price;Net price;Discount\nleeks 5kg;14.00;12.60;10\n").price, d("12.60"))
+
+    def test_the_amount_of_the_line_tells_whether_it_is_off(self) -> None:
+        for amount, price in (("37.80", "12.60"), ("42.00", "14.00")):
+            found = self.line(f"Article;Qty;Price;Discount;Amount\nleeks 5kg;3;14.00;10;{amount}\n")
+            self.assertEqual((found.price, found.problem, found.doubt), (d(price), None, None))
+
+    def test_where_nobody_tells_it_is_asked(self) -> None:
+        self.assertIn(
+            "before or after the discount of 10%", str(self.line("Article;Price;Discount\nleeks 5kg;14.00;10\n").problem)
+        )
+
+    def test_an_amount_that_contradicts_is_pointed_out(self) -> None:
+        found = self.line("Article;Qty;Price;Amount\nleeks 5kg;3;11.40;43.20\n")
+        self.assertEqual((found.price, found.problem), (d("11.40"), None))
+        self.assertIn("3 times 11.4 is not the 43.20", str(found.doubt))
+        self.assertIsNone(self.line("Article;Qty;Price;Amount\nleeks 5kg;3;11.40;34.2\n").doubt)
+
+    def test_other_money_is_never_taken_for_the_kitchens(self) -> None:
+        for text, currency in (
+            ("Article;Price (GBP)\nleeks 5kg;9.80\n", "GBP"), ("Article;Price\nleeks 5kg;£9.80\n", "GBP"),
+            ("Article;Price\nleeks 5kg;9.80 CHF\n", "CHF"), ("Article;Price;Currency\nleeks 5kg;9.80;usd\n", "USD"),
+            ("Article;Price\nleeks 5kg;$9.80\n", "$"), ("Article;Price\nleeks 5kg;€9.80\nonions 5kg;£4.00\n", "EUR and GBP"),
+            ("Article;Price\nleeks 5kg;9.80\n", None),
+        ):  # fmt: skip
+            with self.subTest(text):
+                self.assertEqual(read(text).currency, currency)
+
+    def test_days_and_months_are_told_by_all_dates_of_a_file(self) -> None:
+        found = read("Article;Price;From;Until\nleeks 5kg;9.80;11/02/2026;12/31/2026\n").lines[0]
+        self.assertEqual((found.on, found.until), (date(2026, 11, 2), date(2026, 12, 31)))
+
+    def test_a_remembered_head_that_is_not_there_is_no_hindrance(self) -> None:
+        (line,) = read("Article;Pack;Price\nleeks;5 kg;9.80\n", {"price": "Netto EUR", "name": "Article"}).lines
+        self.assertEqual((line.text, line.price), ("leeks", d("9.80")))
+
+    def test_a_telephone_number_is_no_formula(self) -> None:
+        found = read("Saltmarsh;+49 (0)40 123456\n-;-\nArticle;Price\nleeks 5kg;9.80\n")
+        self.assertEqual([one.price for one in found.lines], [d("9.80")])
 
 
 class AmountsAndDates(unittest.TestCase):

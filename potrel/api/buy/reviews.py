@@ -28,6 +28,7 @@ from potrel.store.offers import of_price_list
 from potrel.store.price_lists import StoredList, content_of, load_price_list, recorded_as
 
 _KEPT = 6
+_DOLLARS = frozenset({"USD", "CAD", "AUD", "NZD", "SGD", "HKD"})
 _MOST_EFFECTS = 200
 # Each line of an invoice may be rounded by half a cent.
 _ROUNDED_BY = Decimal("0.005")
@@ -108,7 +109,7 @@ class Reviews:
         of, kitchen = reading.understood.of, reading.before.view.kitchen
         if of.missing:
             return say("which_column", "tell which column is the {columns}", columns=" and the ".join(of.missing))
-        if of.currency is not None and of.currency != kitchen.currency:
+        if of.currency is not None and not _is_own(of.currency, kitchen.currency):
             english = "its prices are in {currency}, but this kitchen counts in {own}: ask for a list in that"
             return say("other_currency", english, currency=of.currency, own=kitchen.currency)
         if reading.stored.supplier is None and any(line.supplier is None for line in of.lines):
@@ -122,6 +123,11 @@ class Reviews:
         if not reading.reviewed.offers and not reading.reviewed.credits:
             return say("no_line_ready", "no line of it is ready: match or confirm some")
         return None
+
+
+def _is_own(said: str, own: str) -> bool:
+    """Whether the money of a list is the kitchen's own; a bare "$" is the dollar of its country."""
+    return said == own or (said in ("$", f"$ and {own}") and own in _DOLLARS)
 
 
 def _reviewed(stored: StoredList, understood: Understood, costing: Costing) -> Reviewed:

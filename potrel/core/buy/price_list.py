@@ -13,7 +13,7 @@ from potrel.core.sentences import Sentence
 ListKind = Literal["price_list", "delivery", "credit_note"]
 Meaning = Literal[
     "name", "code", "gtin", "pack", "size", "unit", "price", "amount", "quantity", "on", "until", "drained", "currency", "item",
-    "supplier",
+    "supplier", "discount",
 ]  # fmt: skip
 How = Literal["chosen", "item", "code", "gtin", "name", "likely", "none"]
 
@@ -23,7 +23,8 @@ class ListLine:
     """One line: `text` as the supplier wrote it, `name` without the pack in it, `price` [money, net] of one pack.
 
     `quantity` is so many packs. `item` and `supplier` are ids of the kitchen's own, where the list says them.
-    `problem` says what of the line could not be understood; `none_today` that the supplier has run out of it.
+    `problem` says what of the line could not be understood, `doubt` what it says against itself; `none_today` that the supplier
+    has run out of it.
     """
 
     place: int
@@ -41,6 +42,7 @@ class ListLine:
     supplier: str | None = None
     problem: Sentence | None = None
     none_today: bool = False
+    doubt: Sentence | None = None
 
     @property
     def called(self) -> str:

@@ -31,6 +31,8 @@ _THOUSAND = Decimal(1000)
 # A credited pack within this share of the price of a delivered one is a pack that went back. Common practice, no source.
 _SAME_PRICE = Decimal("0.02")
 _DEAREST = Decimal(10_000_000)
+# What of a line is asked, by what answers it.
+_ANSWERED_BY = {"price_of_which": "pack", "before_or_after": "price", "discount_of_all": "price"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,6 +159,8 @@ class Reviewer:
         now = price_of(offer, item, self._view.system)
         before = self._before(item.id, offer)
         doubts = [] if self._of.kind == "credit_note" else price_doubts(before, now, line.quantity)
+        if line.doubt is not None and choice.price is None:
+            doubts.insert(0, line.doubt)
         state: State = "new" if before is None else "same" if _alike(before, now) else "changed"
         if match.how == "likely" and not choice.confirmed:
             state = "likely"
@@ -185,8 +189,11 @@ class Reviewer:
         drained = _drained(line.drained)
         # Where somebody typed the price, what could not be read of it is mended.
         problem = None if corrected and line.price is None else line.problem
-        if problem is not None and problem.code == "price_of_which" and blank.chosen is not None and blank.chosen.pack:
-            problem = None
+        chosen = blank.chosen
+        if problem is not None and chosen is not None and problem.code in _ANSWERED_BY:
+            # What was asked of it was answered: by its pack, or by what is paid.
+            answered = chosen.pack is not None if _ANSWERED_BY[problem.code] == "pack" else corrected
+            problem = None if answered else problem
         for lack in (problem, price, pack, drained):
             if isinstance(lack, Sentence):
                 return lack

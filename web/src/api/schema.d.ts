@@ -3586,7 +3586,7 @@ export interface components {
             /** Sample */
             sample: string[][];
             /** Missing */
-            missing: ("name" | "code" | "gtin" | "pack" | "size" | "unit" | "price" | "amount" | "quantity" | "on" | "until" | "drained" | "currency" | "item" | "supplier")[];
+            missing: ("name" | "code" | "gtin" | "pack" | "size" | "unit" | "price" | "amount" | "quantity" | "on" | "until" | "drained" | "currency" | "item" | "supplier" | "discount")[];
             /** Effects */
             effects: components["schemas"]["Effect"][];
             /** Effects Found */

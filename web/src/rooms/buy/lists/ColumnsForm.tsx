@@ -17,6 +17,7 @@ const MEANINGS: [string, string][] = [
   ["on", "from"],
   ["until", "until"],
   ["drained", "drained weight"],
+  ["discount", "discount"],
   ["currency", "currency"],
 ];
 
