@@ -53,7 +53,8 @@ class _Columns:
         price = heads[columns["price"]] if "price" in columns else ""
         # What a price is of where nothing else is said: "Preis/kg"; and whether something is taken off it yet.
         self._head_says = price_and_per(price)[1]
-        self._is_list, self._is_net = is_list_price(price), is_net_price(price)
+        self._is_list = is_list_price(price)
+        self._is_net = is_net_price(price) or (not self._is_list and any(is_list_price(head) for head in heads))
         money = ("price", "amount", "quantity", "size", "discount")
         self._amounts = {one: Amounts(self.cell(row, one) for row in rows) for one in money if one in columns}
         # Whether days or months come first is told by all dates of a file together.
@@ -169,17 +170,13 @@ class _Columns:
     def _contradiction(self, row: list[str], price: Decimal | None, quantity: Decimal | None) -> Sentence | None:
         """What the amount of a line says against its price, where it does."""
         paid = self._paid(row, quantity)
-        if (
-            price is None
-            or paid is None
-            or quantity is None
-            or abs(paid - price) * abs(quantity) <= _ROUNDED_BY * (1 + abs(quantity))
-        ):
+        if price is None or paid is None or quantity is None:
+            return None
+        packs, amount = abs(quantity), self.cell(row, "amount")[:20]
+        if abs(paid - price) * packs <= _ROUNDED_BY * (1 + packs):
             return None
         english = "{quantity} times {price} is not the {amount} that the line comes to: which is right?"
-        return say(
-            "amount_contradicts", english, quantity=plain(quantity), price=plain(price), amount=self.cell(row, "amount")[:20]
-        )
+        return say("amount_contradicts", english, quantity=plain(quantity), price=plain(price), amount=amount)
 
 
 def _agreed(columns: str | None, said: str | None) -> str | None:
