@@ -93,6 +93,8 @@ def is_net_price(head: str) -> bool:
 
 def currencies_in(text: str) -> set[str]:
     """The currencies that a text names, by their codes; "$" for a dollar of whatever country."""
+    if text.replace(".", "").replace(",", "").isdigit():
+        return set()
     words = set(re.findall(r"(?<![A-Za-z])[A-Z]{3}(?![A-Za-z])", text)) & _CODES
     return words | {code for sign, code in _SIGNS.items() if sign in text}
 

@@ -52,11 +52,11 @@ _PATTERNS = tuple(
         # 2.5kg x 6
         (r"[a-z]\s*[x×*]\s*[0-9]", rf"(?<![\w.,/]){_SIZE}\s*[x×*]\s*(?P<behind>[0-9]{{1,4}})(?![\w.,])"),
         # 5KG
-        (r"[0-9]", rf"(?<![\w.,/]){_SIZE}"),
+        (r"[0-9][\s-]*[^\W\d]", rf"(?<![\w.,/]){_SIZE}"),
         # 2 dozen, 2 doz, 2 docenas
         (r"[0-9]\s*[dt]", rf"(?<![\w.,/])(?P<dozens>[0-9]{{1,3}})\s*(?:{_DOZEN})\b\.?"),
         # case of 12, caisse de 12; 8er; x30 at the end
-        (r"[0-9]", rf"\b(?:{_HOLDS})\s+(?:{_OF})\s*(?P<pieces>[0-9]{{1,4}})(?![\w.,/]|\s*[x×*])"),
+        (rf"\b(?:{_OF})\s*[0-9]", rf"\b(?:{_HOLDS})\s+(?:{_OF})\s*(?P<pieces>[0-9]{{1,4}})(?![\w.,/]|\s*[x×*])"),
         (r"[0-9]er", r"(?<![\w.,/])(?P<pieces>[0-9]{1,3})er\b"),
         (r"x\s?[0-9]", r"(?<!\w)x\s?(?P<pieces>[0-9]{1,4})$"),
         # per kg, /kg, a kilo: one of it
@@ -189,7 +189,8 @@ def price_and_per(text: str) -> tuple[str, str | None]:
     >>> price_and_per("9,95 €/kg"), price_and_per("1,15 €/St"), price_and_per("2.40 per 100 g"), price_and_per("3.20")
     (('9,95 €', '1 kg'), ('1,15 €', '1 each'), ('2.40', '100 g'), ('3.20', None))
     """
-    found = _PER.match(text.strip())
+    # What ends in a figure is a price alone, as most cells of a list are.
+    found = None if text[-1:].isdigit() else _PER.match(text.strip())
     if found is None:
         return text, None
     said = found["pack"]
