@@ -22,11 +22,14 @@ def usable_kilo_of(
     return (AP_price * share_that_it_bears - value_of_by__products) / yield_
 
 
-def kilo_trimmed(view: DayView, item: Item, entry: Entry) -> Trimmed:
-    """A purchased kilo after a treatment: what the usable part bears of its cost, and what falls off."""
+def kilo_trimmed(view: DayView, item: Item, entry: Entry, yield_: Decimal | None = None) -> Trimmed:
+    """A purchased kilo after a treatment: what the usable part bears of its cost, and what falls off.
+
+    At another yield where one is given: by a method that shares the cost, more that is usable bears more of it.
+    """
     if isinstance(entry, Cooking):
         return Trimmed(ONE)
-    return trimmed(_A_KILO, [stated(entry)], view.byproduct_method(item))
+    return trimmed(_A_KILO, [stated(entry, yield_)], view.byproduct_method(item))
 
 
 @formula("usable kilo / cooking yield")
@@ -43,11 +46,12 @@ def trim_before(item: Item, entry: Entry) -> Preparation | None:
 
 def usable_kilo(view: DayView, item: Item, entry: Entry, yield_: Decimal | None = None) -> Decimal | None:
     """What a usable kilo costs [money/kg] after a treatment, at another yield where one is given; None where not known."""
+    yield_ = entry.yield_ if yield_ is None else yield_
     before = trim_before(item, entry)
     if before is not None:
         trimmed_kilo = usable_kilo(view, item, before)
-        return None if trimmed_kilo is None else cooked_kilo_of(trimmed_kilo, entry.yield_ if yield_ is None else yield_)
-    per_kg, trim = view.per_kg(item.id), kilo_trimmed(view, item, entry)
+        return None if trimmed_kilo is None else cooked_kilo_of(trimmed_kilo, yield_)
+    per_kg, trim = view.per_kg(item.id), kilo_trimmed(view, item, entry, yield_)
     if per_kg is None or trim.lack is not None:
         return None
-    return usable_kilo_of(per_kg, entry.yield_ if yield_ is None else yield_, trim.share, trim.credit)
+    return usable_kilo_of(per_kg, yield_, trim.share, trim.credit)

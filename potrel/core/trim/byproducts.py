@@ -62,9 +62,10 @@ class Step:
         return zip(self.preparation.byproducts, self.shares, strict=True)
 
 
-def stated(preparation: Preparation) -> Step:
-    """A preparation as it is stated, for plain decimals."""
-    return Step(preparation, preparation.yield_, tuple(part.share for part in preparation.byproducts))
+def stated(preparation: Preparation, yield_: Decimal | None = None) -> Step:
+    """A preparation as it is stated, for plain decimals; at another yield where one is given."""
+    shares = tuple(part.share for part in preparation.byproducts)
+    return Step(preparation, preparation.yield_ if yield_ is None else yield_, shares)
 
 
 @dataclass(frozen=True, slots=True)

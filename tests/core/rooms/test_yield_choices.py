@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import statistics
 import unittest
+from collections.abc import Callable
 from dataclasses import replace
 from datetime import date
 from decimal import Decimal
@@ -18,6 +19,7 @@ from potrel.core.kitchen.bench_tests import BenchTest
 from potrel.core.kitchen.items import Item, Preparation
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.provenance import Provenance
+from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.numbers.student import t95
 from potrel.core.pot.day_view import DayView
 from potrel.core.rooms.yield_book import entry_of, evidence_of, worth_testing, yield_book
@@ -210,6 +212,22 @@ class Books(unittest.TestCase):
         row = self.rows["celeriac", "peeled"]
         for found, yield_ in ((row.per_kg_low, "0.68"), (row.per_kg, "0.75"), (row.per_kg_high, "0.82")):
             self.assertAlmostEqual(found or 0, d("1.37") / d(yield_), 12)
+
+    def test_the_band_in_money_where_the_cost_is_shared(self) -> None:
+        # By mass a kilo of either costs the same: 1.40 over all that is not waste. By market value, at 2.00 for the
+        # peeled kilo: 1.40 * 2.00 / (2.00 * yield + 0.30 * 0.1).
+        peeled = next(one for one in demo().items if one.id == "celeriac")
+        valued = tuple(replace(one, value_per_kg=d("2")) if one.id == "peeled" else one for one in peeled.preparations)
+        shared: dict[ByproductMethod, Callable[[Decimal], Decimal]] = {
+            "mass": lambda yield_: d("1.40") / (yield_ + d("0.1")),
+            "market_value": lambda yield_: d("2.80") / (2 * yield_ + d("0.03")),
+        }
+        for method, by_hand in shared.items():
+            one = replace(peeled, preparations=valued, byproduct_method=method)
+            costing = Costing(replace(demo(), items=tuple(one if it.id == "celeriac" else it for it in demo().items)), DAY)
+            row = next(row for row in yield_book(costing) if (row.item, row.of) == ("celeriac", "peeled"))
+            for found, yield_ in ((row.per_kg_low, "0.68"), (row.per_kg, "0.75"), (row.per_kg_high, "0.82")):
+                self.assertAlmostEqual(found or 0, by_hand(d(yield_)), 12, (method, yield_))
 
     def test_where_the_shelf_says_otherwise_both_stand(self) -> None:
         self.assertEqual([str(book.likely) for book in self.rows["celeriac", "roast"].shelf], ["0.72"])
