@@ -14,7 +14,7 @@ from potrel.core.numbers.units import kind_of
 from potrel.core.sentences import Sentence, say
 from potrel.formats.amounts import Amounts, Dates, shared_out
 from potrel.formats.column_heads import currencies_in, find_heads, is_list_price, is_net_price, names_of
-from potrel.formats.tables import Rows, csv_rows, xlsx_rows
+from potrel.formats.tables import Rows, csv_rows, xlsx_sheets
 from potrel.formats.ubl import read_ubl
 from potrel.formats.upload import kind_of_file
 
@@ -38,11 +38,11 @@ def read_price_list(
             yield read_ubl(data)
             return
         case "xlsx":
-            rows = xlsx_rows(data)
+            sheets = xlsx_sheets(data)
         case _:
-            rows = csv_rows(data)
+            sheets = {"": csv_rows(data)}
     yield 0.3
-    yield from _table(rows, columns or {}, kind)
+    yield from _sheets(sheets, columns or {}, kind)
 
 
 class _Columns:
@@ -187,14 +187,52 @@ def _agreed(columns: str | None, said: str | None) -> str | None:
     return said if counted and said is not None else columns
 
 
-def _table(rows: Rows, remembered: Mapping[str, str], kind: ListKind | None) -> Iterator[float | PriceList]:
-    head, columns = find_heads(rows, remembered)
-    heads = names_of(rows[head])
+def _sheets(sheets: Mapping[str, Rows], remembered: Mapping[str, str], kind: ListKind | None) -> Iterator[float | PriceList]:
+    """The list of all sheets whose heads tell the name and the price, or of the one that was chosen.
+
+    Where two of them name the same thing (the prices of before beside those of now) nobody knows which one counts: it is asked.
+    """
+    columns = {meaning: head for meaning, head in remembered.items() if meaning != "sheet"}
+    chosen = remembered.get("sheet", "")
+    told = [name for name, rows in sheets.items() if not _missing(find_heads(rows, columns)[1])]
+    longest = sorted(sheets, key=lambda name: -len(sheets[name]))
+    read = [chosen] if chosen in sheets else told or longest[:1]
+    # A line keeps its place, whichever sheets are read: the rows of the longest come first.
+    before = {name: sum(len(sheets[one]) for one in longest[:at]) for at, name in enumerate(longest)}
+    lists: list[PriceList] = []
+    for name in read:
+        for step in _table(sheets[name], columns, kind, before[name]):
+            if isinstance(step, PriceList):
+                lists.append(step)
+            else:
+                yield 0.3 + 0.4 * (len(lists) + step) / len(read)
+    first, lines = lists[0], tuple(line for one in lists for line in one.lines)
+    if len(sheets) > 1:
+        named = {**first.columns, "sheet": chosen} if chosen in sheets else first.columns
+        first = replace(first, columns=named, sheets=tuple(sheets), sheets_read=tuple(read))
+    things = [thing for one in lists for thing in {line.called for line in one.lines}]
+    if len({one.kind for one in lists}) > 1 or len(set(things)) < len(things):
+        yield replace(first, lines=(), currency=None, missing=("sheet",))
+        return
+    currencies = sorted({currency for one in lists if one.currency for currency in one.currency.split(" and ")})
+    yield replace(first, lines=lines, currency=" and ".join(currencies) or None)
+
+
+def _missing(columns: Mapping[str, int]) -> list[Meaning]:
+    """The meanings without which no line can be read."""
     missing: list[Meaning] = []
     if not columns.keys() & {"name", "item"}:
         missing.append("name")
     if "price" not in columns and not {"amount", "quantity"} <= columns.keys():
         missing.append("price")
+    return missing
+
+
+def _table(rows: Rows, remembered: Mapping[str, str], kind: ListKind | None, before: int) -> Iterator[float | PriceList]:
+    """The list of one table, of which so many rows stand `before` in its file; first the share that is done, now and then."""
+    head, columns = find_heads(rows, remembered)
+    heads = names_of(rows[head])
+    missing = _missing(columns)
     body = rows[head + 1 :]
     sample = tuple(tuple(row) for row in body[:_SAMPLE])
     named = {meaning: heads[at] for meaning, at in columns.items()}
@@ -206,7 +244,7 @@ def _table(rows: Rows, remembered: Mapping[str, str], kind: ListKind | None) -> 
     by_meaning = _Columns(body, columns, rows[head])
     lines: list[ListLine] = []
     currencies = currencies_in(rows[head][columns["price"]]) if "price" in columns else set[str]()
-    for place, row in enumerate(body, head + 2):
+    for place, row in enumerate(body, before + head + 2):
         if any(row):
             line = by_meaning.line(row, place)
             # A heading inside the list, or a line of totals, names no price and no code.
@@ -215,7 +253,7 @@ def _table(rows: Rows, remembered: Mapping[str, str], kind: ListKind | None) -> 
             currencies |= {by_meaning.cell(row, "currency").upper()} - {""}
             currencies |= currencies_in(by_meaning.cell(row, "price")) | currencies_in(by_meaning.cell(row, "amount"))
         if place % _STEP == 0:
-            yield 0.3 + 0.4 * (place - head) / len(body)
+            yield (place - before - head) / len(body)
     yield replace(empty, lines=tuple(lines), currency=" and ".join(sorted(currencies)) or None)
 
 

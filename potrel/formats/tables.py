@@ -57,22 +57,33 @@ def _delimiter(lines: list[str]) -> str:
 
 def xlsx_rows(data: bytes) -> Rows:
     """The rows of the sheet of a workbook that holds most; BadFile where it is damaged or holds more than values."""
+    return max(xlsx_sheets(data).values(), key=len)
+
+
+def xlsx_sheets(data: bytes) -> dict[str, Rows]:
+    """The rows of the sheets of a workbook that hold any, by name; BadFile where it is damaged or holds more than values."""
     from python_calamine import CalamineError, CalamineWorkbook
 
     check_workbook(data)
     try:
         book = CalamineWorkbook.from_filelike(io.BytesIO(data))
-        sheets = [book.get_sheet_by_name(name).to_python() for name in book.sheet_names]
+        sheets = {name: book.get_sheet_by_name(name).to_python() for name in book.sheet_names}
     except (CalamineError, OSError, ValueError) as error:
         english = "the workbook cannot be read ({cause}): save it again as XLSX"
         raise BadFile(say("workbook_unread", english, cause=str(error)[:80])) from None
-    rows: Rows = []
-    for cells in max(sheets, key=len, default=[]):
-        rows.append([_as_text(cell) for cell in cells])
-        _check_size(rows[-1], len(rows))
-    if not rows:
+    found: dict[str, Rows] = {}
+    number = 0
+    for name, table in sheets.items():
+        rows: Rows = []
+        for cells in table:
+            number += 1
+            rows.append([_as_text(cell) for cell in cells])
+            _check_size(rows[-1], number)
+        if any(map(any, rows)):
+            found[name] = rows
+    if not found:
         raise BadFile(say("empty_workbook", "the workbook has no row that holds anything"))
-    return rows
+    return found
 
 
 def _as_text(cell: object) -> str:

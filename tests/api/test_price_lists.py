@@ -21,6 +21,7 @@ from potrel.formats.upload import LARGEST_FILE
 from potrel.store.offers import load_credits, load_offers
 from potrel.store.price_lists import insert_price_list
 from tests.api.test_api import ApiTest
+from tests.formats.lists import made_workbook
 from tests.kitchens import DAY
 
 FILES = dict(demo_lists(DAY))
@@ -223,6 +224,21 @@ class Refusals(ListTest):
         self.assertEqual(self.record(number)[1]["prices"], 1)
         (line,) = self.review(self.number(b"A;B;C\nleeks;5 kg;12,40\n"))["lines"]
         self.assertEqual((line["item"], line["how"], line["state"]), ("leek", "code", "changed"))
+
+    def test_the_sheet_that_counts_is_chosen_and_not_remembered(self) -> None:
+        heads = ["Article", "Pack", "Price"]
+        number = self.number(made_workbook([heads, ["leeks", "5 kg", 11.4]], December=[heads, ["leeks", "5 kg", 12.4]]))
+        review = self.review(number)
+        self.assertEqual((review["missing"], review["sheets"], review["lines"]), (["sheet"], ["Sheet1", "December"], []))
+        self.assertIn('choose the sheet that counts: "Sheet1", "December" name the same', review["blocked"])
+        self.say(number, supplier="saltmarsh", columns=review["columns"] | {"sheet": "December"})
+        review = self.review(number)
+        self.assertIn('of its sheets "Sheet1", "December" it was "December" that was read', review["notes"])
+        (line,) = review["lines"]
+        self.say(number, lines=[{"place": line["place"], "item": "leek", "pass_over": False, "confirmed": False}])
+        self.assertEqual(self.record(number)[1]["prices"], 1)
+        again = self.review(self.number(made_workbook([heads, ["leeks", "5 kg", 12]], December=[heads, ["leeks", "5 kg", 13]])))
+        self.assertEqual(again["missing"], ["sheet"])
 
     def test_unknown_things(self) -> None:
         self.assertEqual(self.call("GET", "/api/price-lists/99")[0], 404)

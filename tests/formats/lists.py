@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 
 import xlsxwriter
@@ -24,14 +24,15 @@ def read(data: bytes | str, columns: Mapping[str, str] | None = None, kind: List
     return last
 
 
-def made_workbook(rows: list[list[object]]) -> bytes:
-    """A workbook of one sheet, made by a library."""
+def made_workbook(rows: Sequence[Sequence[object]], **more: Sequence[Sequence[object]]) -> bytes:
+    """A workbook, made by a library: of one sheet, or of more by their names."""
     target = io.BytesIO()
     with xlsxwriter.Workbook(target, {"in_memory": True}) as book:
-        sheet = book.add_worksheet()
-        for place, row in enumerate(rows):
-            for at, cell in enumerate(row):
-                sheet.write(place, at, cell)
+        for name, cells in {"Sheet1": rows, **more}.items():
+            sheet = book.add_worksheet(name)
+            for place, row in enumerate(cells):
+                for at, cell in enumerate(row):
+                    sheet.write(place, at, cell)
     return target.getvalue()
 
 

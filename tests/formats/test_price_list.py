@@ -77,6 +77,33 @@ class Tables(unittest.TestCase):
         self.assertEqual(prices["E-2"][:2], ("Olive oil", "5 l"))
         self.assertEqual((found.lines[0].gtin, len(found.lines)), ("2042000008005", 5))
 
+    def test_a_long_cover_sheet_does_not_hide_the_list(self) -> None:
+        cover = [["Dear customer"], [], *[[f"terms, paragraph {n}"] for n in range(60)]]
+        found = read(made_workbook(cover, Prices=[["Article", "Price"], ["leeks 5kg", 9.8]]))
+        self.assertEqual([(one.name, one.price) for one in found.lines], [("leeks", d("9.8"))])
+        self.assertEqual((found.sheets, found.sheets_read), (("Sheet1", "Prices"), ("Prices",)))
+
+    def test_sheets_of_different_things_are_all_read_each_by_its_own_heads(self) -> None:
+        meat: list[list[object]] = [
+            ["Our meat"],
+            ["Code", "Description", "Net price", "List price"],
+            ["M1", "beef shin 5kg", 61, 70],
+        ]
+        book = made_workbook([["Article", "Price"], ["leeks 5kg", 9.8], ["onions 5kg", 4]], Meat=meat)
+        found = read(book, {"name": "Article"})
+        self.assertEqual([one.price for one in found.lines], [d("9.8"), d("4"), d("61")])
+        self.assertEqual(len({one.place for one in found.lines}), 3)
+        # A line is the same one, whether all are read or one is chosen.
+        chosen = read(book, {"sheet": "Meat"})
+        self.assertEqual((chosen.lines, chosen.columns["sheet"]), (found.lines[2:], "Meat"))
+
+    def test_which_of_two_sheets_counts_is_asked_where_they_name_the_same(self) -> None:
+        book = made_workbook([["Article", "Price"], ["leeks 5kg", 9.8]], December=[["Article", "Price"], ["leeks 5kg", 10.4]])
+        asked = read(book)
+        self.assertEqual((asked.missing, asked.lines, asked.sheets), (("sheet",), (), ("Sheet1", "December")))
+        self.assertEqual([one.price for one in read(book, {"sheet": "December"}).lines], [d("10.4")])
+        self.assertEqual(read(book, {"sheet": "January"}).missing, ("sheet",))
+
     def test_a_workbook_of_a_library(self) -> None:
         rows: list[list[object]] = [["Leeks", "5 kg", 11.4, 96385074], ["Bay", "50 g", "3,20", ""]]
         leeks, bay = read(made_workbook([["Article", "Pack", "Price", "EAN"], *rows])).lines

@@ -12,6 +12,7 @@ from potrel.demo import demo_lists
 from potrel.demo.filling import move_supplier
 from potrel.devices.simulated_supplier import simulated_supplier
 from potrel.store.kitchens import NEW_KITCHEN
+from tests.formats.lists import made_workbook
 from tests.kitchens import DAY
 from tests.web.browser import BrowserTest
 
@@ -187,6 +188,18 @@ class FilesThatAreWrong(ListTest):
         page.wait_for_timeout(2500)
         self.go("/buy/lists")
         expect(page.get_by_text("No list was read in yet")).to_be_visible()
+
+    def test_one_of_several_sheets_is_chosen(self) -> None:
+        heads: list[object] = ["Article", "Pack", "Price"]
+        old, new = [heads, ["Leeks", "5 kg", 11.4]], [heads, ["Leeks", "5 kg", 12.4]]
+        self.go("/buy/lists")
+        page = self.page
+        self.choose_file(page, "prices.xlsx", made_workbook(old, December=new))
+        expect(page.get_by_text("Choose the sheet that counts")).to_be_visible()
+        page.get_by_label("Sheet", exact=True).select_option("December")
+        page.get_by_label("list of").select_option("Saltmarsh Produce")
+        expect(page.get_by_label("Price of Leeks")).to_have_value("12.40")
+        expect(page.get_by_text('it was "December" that was read')).to_be_visible()
 
     def test_columns_are_mapped_once(self) -> None:
         self.go("/buy/lists")

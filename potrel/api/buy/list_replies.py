@@ -82,6 +82,7 @@ class ReviewReply:
     columns: dict[str, str]
     heads: list[str]
     sample: list[list[str]]
+    sheets: list[str]
     missing: list[Meaning]
     effects: list[Effect]
     effects_found: int

@@ -261,7 +261,8 @@ def _remembered(reading: Reading) -> Supplier | None:
     called = {line.place: line.called for line in of.lines}
     passed = {called[line.place] for line in choices.lines if line.pass_over and line.place in called}
     bought = {called[line.place] for line in choices.lines if line.item is not None and line.place in called}
-    columns = dict(of.columns) if of.heads else supplier.columns
+    # Which sheet counts is asked of each workbook: last month's stands beside this month's.
+    columns = {what: head for what, head in of.columns.items() if what != "sheet"} if of.heads else supplier.columns
     later = replace(supplier, columns=columns, passed_over=tuple(sorted((set(supplier.passed_over) | passed) - bought)))
     return None if later == supplier else later
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Collection, Iterator
+from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
@@ -30,6 +30,7 @@ from potrel.store.price_lists import StoredList, content_of, load_price_list, re
 _KEPT = 6
 _DOLLARS = frozenset({"USD", "CAD", "AUD", "NZD", "SGD", "HKD"})
 _MOST_EFFECTS = 200
+_MOST_SHEETS = 8
 # Each line of an invoice may be rounded by half a cent.
 _ROUNDED_BY = Decimal("0.005")
 
@@ -107,6 +108,9 @@ class Reviews:
     def blocked(self, reading: Reading) -> Sentence | None:
         """What keeps a whole list from being recorded, in words that say what would mend it."""
         of, kitchen = reading.understood.of, reading.before.view.kitchen
+        if "sheet" in of.missing:
+            english = "choose the sheet that counts: {sheets} name the same things, or are of two kinds"
+            return say("which_sheet", english, sheets=_listed(of.sheets_read))
         if of.missing:
             return say("which_column", "tell which column is the {columns}", columns=" and the ".join(of.missing))
         if of.currency is not None and not _is_own(of.currency, kitchen.currency):
@@ -170,6 +174,7 @@ def review_reply(reviews: Reviews, reading: Reading, show: str, find: str, start
         writes=len(reading.reviewed.offers) + len(reading.reviewed.credits),
         blocked=None if blocked is None else blocked.english,
         notes=_notes(of), columns=of.columns, heads=list(of.heads), sample=[list(row) for row in of.sample],
+        sheets=list(of.sheets),
         missing=list(of.missing), effects=effects[:_MOST_EFFECTS], effects_found=len(effects),
         lines=lines[start : start + limit], found=len(lines),
     )  # fmt: skip
@@ -177,6 +182,8 @@ def review_reply(reviews: Reviews, reading: Reading, show: str, find: str, start
 
 def _notes(of: PriceList) -> list[str]:
     notes: list[str] = []
+    if len(of.sheets_read) < len(of.sheets) or len(of.sheets_read) > 1:
+        notes.append(f"of its sheets {_listed(of.sheets)} it was {_listed(of.sheets_read)} that was read")
     if of.total is not None:
         priced = [(line.price, line.quantity) for line in of.lines if line.price is not None and line.quantity is not None]
         lines = sum((price * quantity for price, quantity in priced), ZERO)
@@ -187,6 +194,11 @@ def _notes(of: PriceList) -> list[str]:
     if of.kind == "credit_note":
         notes.append("a credit lowers what was paid; it makes no price")
     return notes
+
+
+def _listed(sheets: Sequence[str]) -> str:
+    """Names of sheets, not more than a line of them."""
+    return ", ".join(f'"{sheet}"' for sheet in sheets[:_MOST_SHEETS]) + (", …" if len(sheets) > _MOST_SHEETS else "")
 
 
 def merged(before: ListChoices, said: SaveChoices) -> ListChoices:

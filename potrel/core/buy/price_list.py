@@ -13,7 +13,7 @@ from potrel.core.sentences import Sentence
 ListKind = Literal["price_list", "delivery", "credit_note"]
 Meaning = Literal[
     "name", "code", "gtin", "pack", "size", "unit", "price", "amount", "quantity", "on", "until", "drained", "currency", "item",
-    "supplier", "discount",
+    "supplier", "discount", "sheet",
 ]  # fmt: skip
 How = Literal["chosen", "item", "code", "gtin", "name", "likely", "none"]
 
@@ -53,7 +53,9 @@ class ListLine:
 @dataclass(frozen=True, slots=True)
 class PriceList:
     """A whole list. `columns` are the heads that were taken, by what they mean; `heads` all there are of a table, and
-    `sample` its first rows. `missing` are the meanings without which no line can be read.
+    `sample` its first rows. `missing` are the meanings without which no line can be read. Of a workbook of several
+    sheets `sheets` are those that hold anything, and `sheets_read` those whose lines these are; `columns` names the sheet
+    under "sheet" where a person chose one.
 
     `total` [money, net] is what the document itself says its lines add up to.
     """
@@ -70,6 +72,8 @@ class PriceList:
     heads: tuple[str, ...] = ()
     sample: tuple[tuple[str, ...], ...] = ()
     missing: tuple[Meaning, ...] = ()
+    sheets: tuple[str, ...] = ()
+    sheets_read: tuple[str, ...] = ()
 
     @property
     def source(self) -> str:

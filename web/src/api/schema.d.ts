@@ -3585,8 +3585,10 @@ export interface components {
             heads: string[];
             /** Sample */
             sample: string[][];
+            /** Sheets */
+            sheets: string[];
             /** Missing */
-            missing: ("name" | "code" | "gtin" | "pack" | "size" | "unit" | "price" | "amount" | "quantity" | "on" | "until" | "drained" | "currency" | "item" | "supplier" | "discount")[];
+            missing: ("name" | "code" | "gtin" | "pack" | "size" | "unit" | "price" | "amount" | "quantity" | "on" | "until" | "drained" | "currency" | "item" | "supplier" | "discount" | "sheet")[];
             /** Effects */
             effects: components["schemas"]["Effect"][];
             /** Effects Found */

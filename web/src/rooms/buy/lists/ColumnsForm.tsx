@@ -48,6 +48,22 @@ export function ColumnsForm({ review, set, open }: Props) {
         </span>
       </summary>
       <div className="grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-x-4 gap-y-1 mt-2 text-sm">
+        {review.sheets.length > 1 && (
+          <label className="flex items-center justify-between gap-2">
+            <span className={missing.includes("sheet") ? "text-error font-semibold" : "quiet"}>sheet</span>
+            <select
+              className="cell-input w-28"
+              aria-label="Sheet"
+              value={columns.sheet ?? ""}
+              onChange={(event) => choose("sheet", event.target.value)}
+            >
+              <option value="">all with lines</option>
+              {review.sheets.map((sheet) => (
+                <option key={sheet}>{sheet}</option>
+              ))}
+            </select>
+          </label>
+        )}
         {MEANINGS.map(([meaning, words]) => (
           <label key={meaning} className="flex items-center justify-between gap-2">
             <span className={missing.includes(meaning) ? "text-error font-semibold" : "quiet"}>{words}</span>
