@@ -233,7 +233,7 @@ class Refusals(ListTest):
         self.assertIn('choose the sheet that counts: "Sheet1", "December" name the same', review["blocked"])
         self.say(number, supplier="saltmarsh", columns=review["columns"] | {"sheet": "December"})
         review = self.review(number)
-        self.assertIn('of its sheets "Sheet1", "December" it was "December" that was read', review["notes"])
+        self.assertIn('read from it: "December"; not read: "Sheet1"', review["notes"])
         (line,) = review["lines"]
         self.say(number, lines=[{"place": line["place"], "item": "leek", "pass_over": False, "confirmed": False}])
         self.assertEqual(self.record(number)[1]["prices"], 1)

@@ -199,7 +199,7 @@ class FilesThatAreWrong(ListTest):
         page.get_by_label("Sheet", exact=True).select_option("December")
         page.get_by_label("list of").select_option("Saltmarsh Produce")
         expect(page.get_by_label("Price of Leeks")).to_have_value("12.40")
-        expect(page.get_by_text('it was "December" that was read')).to_be_visible()
+        expect(page.get_by_text('read from it: "December"; not read: "Sheet1"')).to_be_visible()
 
     def test_columns_are_mapped_once(self) -> None:
         self.go("/buy/lists")

@@ -182,8 +182,10 @@ def review_reply(reviews: Reviews, reading: Reading, show: str, find: str, start
 
 def _notes(of: PriceList) -> list[str]:
     notes: list[str] = []
-    if len(of.sheets_read) < len(of.sheets) or len(of.sheets_read) > 1:
-        notes.append(f"of its sheets {_listed(of.sheets)} it was {_listed(of.sheets_read)} that was read")
+    if len(of.sheets) > 1 and "sheet" not in of.missing:
+        others = [sheet for sheet in of.sheets if sheet not in of.sheets_read]
+        besides = f"; not read: {_listed(others)}" if others else ""
+        notes.append(f"read from it: {_listed(of.sheets_read)}{besides}")
     if of.total is not None:
         priced = [(line.price, line.quantity) for line in of.lines if line.price is not None and line.quantity is not None]
         lines = sum((price * quantity for price, quantity in priced), ZERO)

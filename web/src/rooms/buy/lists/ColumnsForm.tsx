@@ -42,9 +42,12 @@ export function ColumnsForm({ review, set, open }: Props) {
       <summary className="cursor-pointer font-semibold">
         Columns{" "}
         <span className="quiet font-normal text-sm">
-          {missing.length > 0
-            ? "say which is which: it is remembered of this supplier"
-            : Object.values(review.columns).join(", ")}
+          {missing.includes("sheet") && "say which sheet counts"}
+          {missing.length > 0 &&
+            !missing.includes("sheet") &&
+            "say which is which: it is remembered of this supplier"}
+          {missing.length === 0 &&
+            review.heads.filter((head) => Object.values(review.columns).includes(head)).join(", ")}
         </span>
       </summary>
       <div className="grid grid-cols-[repeat(auto-fill,minmax(13rem,1fr))] gap-x-4 gap-y-1 mt-2 text-sm">
