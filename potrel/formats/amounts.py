@@ -9,7 +9,7 @@ from decimal import Decimal
 from functools import lru_cache
 
 _CURRENCY = r"(?:[A-Z]{3}|[€$£¥])?"
-_MONEY = re.compile(rf"^{_CURRENCY}\s*(-?)\s*{_CURRENCY}\s*([0-9][0-9.,' \u00a0\u202f]*)\s*{_CURRENCY}(-?)$")
+_MONEY = re.compile(rf"^{_CURRENCY}\s*(-?)\s*{_CURRENCY}\s*([0-9][0-9.,'\u2019 \u00a0\u202f]*)\s*{_CURRENCY}(-?)$")
 _DATE = re.compile(r"^([0-9]{1,4})[-/.]([0-9]{1,2})[-/.]([0-9]{1,4})(?:[T ].*)?$")
 
 
@@ -42,7 +42,7 @@ class Amounts:
         found = _MONEY.match(text.strip())
         if found is None:
             return None
-        digits = re.sub(r"[' \u00a0\u202f]", "", found[2])
+        digits = re.sub(r"['\u2019 \u00a0\u202f]", "", found[2])
         mark = _sure_mark(text) or self._mark
         if mark is None and re.search(r"[.,]", digits):
             # One mark and three digits behind it: thousands to one reader, thousandths to another. A 0 in front decides.

@@ -12,9 +12,9 @@ from xml.etree.ElementTree import Element, ParseError, fromstring
 from potrel.core.buy.pack_text import read_pack
 from potrel.core.buy.price_list import ListKind, ListLine, PriceList
 from potrel.core.errors import PotrelError
-from potrel.core.kitchen.kinds import carried, plain
+from potrel.core.kitchen.kinds import ONE, carried, plain
 from potrel.core.kitchen.quantities import parse_pack
-from potrel.core.numbers.units import kind_of
+from potrel.core.numbers.units import GRAMS, MILLILITRES, kind_of
 from potrel.core.sentences import say
 from potrel.core.tables import table
 from potrel.formats.amounts import one_line, shared_out
@@ -48,9 +48,9 @@ _DOCUMENTS = {
 
 
 @cache
-def unit_codes() -> dict[str, str]:
-    """The unit of each code of UN/ECE Recommendations 20 and 21 that kitchens meet."""
-    return {row["code"]: row["unit"] for row in table("unece_units.csv")}
+def unit_codes() -> dict[str, tuple[Decimal, str]]:
+    """How much of which unit each code of UN/ECE Recommendations 20 and 21 is that kitchens meet: a dozen is 12 each."""
+    return {row["code"]: (Decimal(row["amount"]), row["unit"]) for row in table("unece_units.csv")}
 
 
 def read_ubl(data: bytes) -> PriceList:
@@ -69,12 +69,13 @@ def read_ubl(data: bytes) -> PriceList:
         raise BadFile(say("too_many_lines", "the document has more than {most} lines: split it", most=MOST_LINES))
     day = _as_date(_text_at(root, "cbc:IssueDate"))
     delivered = _as_date(_text_at(root, "cac:Delivery/cbc:ActualDeliveryDate"))
+    until = _as_date(_text_at(root, "cac:ValidityPeriod/cbc:EndDate"))
     return PriceList(
         document.kind,
-        tuple(_line(line, place, document) for place, line in enumerate(lines, 1)),
+        tuple(_line(line, place, document, until) for place, line in enumerate(lines, 1)),
         supplier=_party(root, document.supplier),
         number=_text_at(root, "cbc:ID"),
-        on=delivered or day,
+        on=delivered or _as_date(_text_at(root, "cac:ValidityPeriod/cbc:StartDate")) or day,
         currency=_currency(root),
         refers_to=_text_at(root, "cac:BillingReference/cac:InvoiceDocumentReference/cbc:ID"),
         total=_as_number(_text_at(root, "cac:LegalMonetaryTotal/cbc:LineExtensionAmount")),
@@ -109,7 +110,8 @@ def _text_at(node: Element, path: str) -> str | None:
 
 def _as_number(text: str | None) -> Decimal | None:
     try:
-        value = None if text is None else Decimal(text)
+        # A Swiss thousand stands there now and then, though the standard knows none.
+        value = None if text is None else Decimal(text.replace("\u2019", "").replace("'", ""))
     except InvalidOperation:
         return None
     return carried(value) if value is not None and value.is_finite() and abs(value) < 10**12 else None
@@ -190,14 +192,27 @@ def flat(node: Element) -> Flat:
     return found
 
 
-def _line(node: Element, place: int, document: _Document) -> ListLine:
+def _line(node: Element, place: int, document: _Document, until: date | None) -> ListLine:
+    """A line of a document; one that does not say how long its price holds does so `until` the document ends."""
     line = flat(node)
     # A catalogue's line says where its price is; an invoice's has it itself.
     price = "RequiredItemLocationQuantity/Price" if "RequiredItemLocationQuantity" in line.nodes else "Price"
     text = line.text("Item/Name", "Item/Description") or f"line {place} without a name"
+    base, by = line.unit(f"{price}/BaseQuantity"), line.unit(document.quantity)
+    sold_by = base or by or line.text("OrderableUnit")
     quantity = None if document.kind == "price_list" else line.number(document.quantity)
-    sold_by = line.unit(f"{price}/BaseQuantity") or line.unit(document.quantity) or line.text("OrderableUnit")
+    times = _as_many(by, base)
     problem = None
+    if quantity is not None and times is not None:
+        quantity = carried(quantity * times)
+    elif quantity is not None:
+        quantity = None
+        if "AllowanceCharge" in line.nodes:
+            english = "its price is by {base}, but it was delivered by {by}, with an allowance or a charge: write what is paid"
+            problem = say("allowance_of_which", english, base=base, by=by)
+    written = line.text(f"{price}/PriceAmount")
+    if written is not None and _as_number(written) is None:
+        problem = say("price_no_number", 'its price "{price}" is no number: write it as 1234.50', price=written[:20])
     if quantity is not None and quantity <= 0:
         problem = say("goes_back", "{packs} of it: what goes back belongs on a credit note", packs=plain(quantity))
     return ListLine(
@@ -207,8 +222,8 @@ def _line(node: Element, place: int, document: _Document) -> ListLine:
         pack=line.properties.get("Pack") or _pack(line, text, sold_by),
         price=_price(line, price, quantity),
         quantity=quantity,
-        on=line.date("LineValidityPeriod/StartDate") or line.date("Delivery/ActualDeliveryDate"),
-        until=line.date("LineValidityPeriod/EndDate"),
+        on=_first_date(line, price, "StartDate") or line.date("Delivery/ActualDeliveryDate"),
+        until=_first_date(line, price, "EndDate") or until,
         drained=line.properties.get("Drained weight of one"),
         item=line.text("Item/BuyersItemIdentification/ID"),
         supplier=line.text("SellerSupplierParty/Party/PartyIdentification/ID"),
@@ -217,15 +232,33 @@ def _line(node: Element, place: int, document: _Document) -> ListLine:
     )  # fmt: skip
 
 
+def _first_date(line: Flat, price: str, which: str) -> date | None:
+    """When a price begins or ends: as itself says, else its price list, else the line."""
+    periods = (f"{price}/ValidityPeriod", f"{price}/PriceList/ValidityPeriod", "LineValidityPeriod")
+    return next((found for one in periods if (found := line.date(f"{one}/{which}")) is not None), None)
+
+
+def _as_many(by: str | None, base: str | None) -> Decimal | None:
+    """How many of the unit that a price is by are in one of that which a quantity is by; None where nobody can say."""
+    if base is None or by is None or by == base:
+        return ONE
+    (many, unit), (few, other) = (unit_codes().get(code, (ONE, "piece")) for code in (by, base))
+    if kind_of(unit) != kind_of(other):
+        return None
+    one = GRAMS | MILLILITRES["metric"]
+    return many * one.get(unit, ONE) / (few * one.get(other, ONE))
+
+
 def _pack(line: Flat, text: str, sold_by: str | None) -> str | None:
     """The pack that a price is for. A price by weight or volume is that of one; a counted pack tells its content elsewhere."""
-    unit = unit_codes().get(sold_by or "")
-    if unit is not None and kind_of(unit) != "count":
-        return f"1 {unit}"
-    inner = unit_codes().get(line.unit("Item/PackQuantity") or "")
+    of_one, unit = unit_codes().get(sold_by or "", (ONE, None))
+    if unit is not None and (kind_of(unit) != "count" or of_one != 1):
+        return f"{plain(of_one)} {unit}"
+    times, inner = unit_codes().get(line.unit("Item/PackQuantity") or "", (ONE, None))
     amount, count = line.number("Item/PackQuantity"), line.number("Item/PackSizeNumeric")
     if inner is not None and amount:
-        told = f"{plain(amount)} {inner}" if count in (None, 0, 1) else f"{plain(count or amount)} x {plain(amount)} {inner}"
+        each = f"{plain(amount * times)} {inner}"
+        told = each if count in (None, 0, 1) else f"{plain(count or amount)} x {each}"
         try:
             parse_pack(told)
         except PotrelError:
@@ -244,4 +277,5 @@ def _price(line: Flat, price: str, quantity: Decimal | None) -> Decimal | None:
     stands, base = line.number(f"{price}/PriceAmount"), line.number(f"{price}/BaseQuantity")
     if stands is None:
         return whole
-    return shared_out(stands, base) if base and base != 1 else stands
+    # As exact as the kitchen carries it: a price of 1000 g is divided by far more than a price of cents shows.
+    return carried(stands / base) if base and base != 1 else stands

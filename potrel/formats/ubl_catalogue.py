@@ -7,7 +7,7 @@ from datetime import date
 from xml.etree import ElementTree as ET
 
 from potrel.core.kitchen.items import Item
-from potrel.core.kitchen.kinds import as_written, plain
+from potrel.core.kitchen.kinds import ONE, as_written, plain
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.supply import Offer
 from potrel.formats.offers_table import offer_from
@@ -102,7 +102,8 @@ def _terms(line: ET.Element, offer: Offer, currency: str) -> None:
 def _item(line: ET.Element, offer: Offer, item: Item, buyers_id: str | None) -> None:
     node = _under(line, "cac:Item")
     pack = offer.pack
-    code = next((code for code, unit in unit_codes().items() if unit == pack.unit), None)
+    # What a pint is differs from kitchen to kitchen, and no code leaves that open: the pack in words tells it then.
+    code = next((code for code, one in unit_codes().items() if one == (ONE, pack.unit)), None)
     if code is not None:
         _under(node, "cbc:PackQuantity", plain(pack.amount), unitCode=code)
         _under(node, "cbc:PackSizeNumeric", plain(pack.count))

@@ -7,6 +7,7 @@ from datetime import date
 from decimal import Decimal
 from typing import Any
 
+from potrel.core.buy.price_list import PriceList
 from potrel.demo import demo_lists
 from potrel.formats.amounts import Amounts, Dates
 from potrel.formats.price_list import gtin_in
@@ -222,3 +223,55 @@ class Ubl(unittest.TestCase):
         self.assertEqual((chickpeas.on, chickpeas.until), (date(2026, 11, 24), date(2026, 12, 1)))
         self.assertTrue(milk.none_today)
         self.assertEqual((milk.pack, lemons.text, lemons.pack), ("12 x 1 l", "Lemons, large", "1 each"))
+
+    def catalogue(self, *changes: tuple[str, str]) -> PriceList:
+        """The catalogue with some of its text replaced."""
+        text = (DATA / "catalogue.xml").read_text()
+        for old, new in changes:
+            self.assertIn(old, text)
+            text = text.replace(old, new)
+        return read(text)
+
+    def test_a_price_of_a_thousand_loses_nothing(self) -> None:
+        found = self.catalogue(('139.50</cbc:PriceAmount><cbc:BaseQuantity unitCode="KGM">10', '1.2345</cbc:PriceAmount>'
+                                '<cbc:BaseQuantity unitCode="GRM">1000'))  # fmt: skip
+        self.assertEqual((found.lines[0].pack, found.lines[0].price), ("1 g", d("0.0012345")))
+
+    def test_units_of_more_than_one(self) -> None:
+        for code, pack in (
+            ("DZN", "12 each"),
+            ("TNE", "1000 kg"),
+            ("HLT", "100 l"),
+            ("GLI", "4.54609 l"),
+            ("GLL", "3.785411784 l"),
+        ):
+            found = self.catalogue(('unitCode="KGM">10<', f'unitCode="{code}">1<'))
+            self.assertEqual(found.lines[0].pack, pack)
+
+    def test_how_long_a_price_holds(self) -> None:
+        """By the price, the price list that it is of, the line, or the catalogue as a whole."""
+        ends = "<cbc:StartDate>2026-12-0{0}</cbc:StartDate><cbc:EndDate>2026-12-3{0}</cbc:EndDate>"
+        period = f"<cac:ValidityPeriod>{ends}</cac:ValidityPeriod>"
+        whole = ("  <cac:ProviderParty>", f"  {period.format(1)}<cac:ProviderParty>")
+        of_price, of_list = period.format(0).replace("-00", "-05"), f"<cac:PriceList>{period.format(1)}</cac:PriceList>"
+        found = self.catalogue(whole, ('">10</cbc:BaseQuantity>', f'">10</cbc:BaseQuantity>{of_price}'),
+                               ('">12.60</cbc:PriceAmount>', f'">12.60</cbc:PriceAmount>{of_list}'))  # fmt: skip
+        cheddar, chickpeas, milk, lemons = found.lines
+        self.assertEqual(found.on, date(2026, 12, 1))
+        self.assertEqual((cheddar.on, cheddar.until), (date(2026, 12, 5), date(2026, 12, 30)))
+        self.assertEqual((chickpeas.on, chickpeas.until), (date(2026, 11, 24), date(2026, 12, 1)))
+        self.assertEqual((milk.on, milk.until), (date(2026, 12, 1), date(2026, 12, 31)))
+        self.assertEqual((lemons.on, lemons.until), (None, date(2026, 12, 31)))
+
+    def test_a_swiss_thousand_and_what_is_no_number(self) -> None:
+        self.assertEqual(self.catalogue((">139.50<", ">1\u2019395.00<")).lines[0].price, d("139.5"))
+        self.assertEqual(read("Article;Price\nsaffron 5kg;1\u2019040.00\n").lines[0].price, d("1040"))
+        found = self.catalogue((">139.50<", ">1,395.00<")).lines[0]
+        self.assertEqual(found.price, None)
+        self.assertIn('its price "1,395.00" is no number', str(found.problem))
+
+    def test_what_is_priced_by_one_unit_and_delivered_by_another(self) -> None:
+        invoice = dict(demo_lists(DAY))["quayside-invoice-2291.xml"].decode()
+        priced = '<cbc:BaseQuantity unitCode="GRM">100</cbc:BaseQuantity>'
+        shin = read(invoice.replace("</cbc:PriceAmount>", f"</cbc:PriceAmount>{priced}", 1)).lines[0]
+        self.assertEqual((shin.pack, shin.price, shin.quantity), ("1 g", d("0.129"), d(10000)))

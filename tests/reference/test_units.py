@@ -9,6 +9,7 @@ from typing import Any
 import pint
 
 from potrel.core.numbers.units import GRAMS, MILLILITRES
+from potrel.formats.ubl import unit_codes
 
 # What pint calls our units. Imperial measures: UK Units of Measurement Regulations 1995.
 _MASS = {"mg": "milligram", "g": "gram", "kg": "kilogram", "lb": "pound", "oz": "ounce"}
@@ -39,3 +40,17 @@ class Units(unittest.TestCase):
         for unit, millilitres in (("cup", 250), ("tbsp", 15), ("tsp", 5)):
             self.assertEqual(MILLILITRES["metric"][unit], millilitres)
             self.assertEqual(MILLILITRES["imperial"][unit], millilitres)
+
+    def test_the_codes_of_trade(self) -> None:
+        """What one of a code of UN/ECE Recommendation 20 holds (what a code means is from memory)."""
+        for code, name in (
+            ("HGM", "hectogram"), ("TNE", "metric_ton"), ("STI", "stone"), ("CWA", "US_hundredweight"), ("STN", "short_ton"),
+            ("CWI", "UK_hundredweight"), ("LTN", "long_ton"), ("LBR", "pound"), ("ONZ", "ounce"), ("HLT", "hectoliter"),
+            ("MTQ", "meter ** 3"), ("CMQ", "centimeter ** 3"), ("GLI", "imperial_gallon"), ("QTI", "imperial_quart"),
+            ("PTI", "imperial_pint"), ("OZI", "imperial_fluid_ounce"), ("GLL", "US_liquid_gallon"), ("QTL", "US_liquid_quart"),
+            ("PTL", "US_pint"), ("OZA", "US_fluid_ounce"),
+        ):  # fmt: skip
+            amount, unit = unit_codes()[code]
+            sizes, base = (GRAMS, "gram") if unit in GRAMS else (MILLILITRES["metric"], "milliliter")
+            theirs = self.registry.Quantity(Decimal(1), name).to(base).magnitude
+            self.assertLess(abs(amount * sizes[unit] / theirs - 1), Decimal("1e-15"), code)
