@@ -7,6 +7,7 @@ import io
 import re
 from datetime import date, datetime
 from decimal import Decimal
+from itertools import groupby
 
 from potrel.core.kitchen.kinds import plain
 from potrel.core.sentences import say
@@ -45,12 +46,13 @@ def csv_rows(data: bytes) -> Rows:
 
 
 def _delimiter(lines: list[str]) -> str:
-    """The one of , ; tab and | that most lines hold in the same, largest number."""
+    """The one of , ; tab and | that parts most lines on end into equally many cells: so a table does, and no letterhead."""
 
-    def agreement(mark: str) -> tuple[int, int]:
-        counts = [line.count(mark) for line in lines]
-        usual = max(set(counts) - {0}, key=counts.count, default=0)
-        return (counts.count(usual) if usual else 0, usual)
+    def agreement(mark: str) -> tuple[int, bool, int]:
+        marks = [len(cells) - 1 for cells in csv.reader(lines, delimiter=mark) if any(map(str.strip, cells))]
+        on_end, count = max(((len(list(same)), count) for count, same in groupby(marks) if count), default=(0, 0))
+        # A comma stands in texts and amounts as well, and may do so in every line.
+        return on_end, mark != ",", count
 
     return max(";\t|,", key=agreement)
 

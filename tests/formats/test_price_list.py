@@ -166,6 +166,15 @@ class WhatIsPaid(unittest.TestCase):
         (line,) = read("Article;Pack;Price\nleeks;5 kg;9.80\n", {"price": "Netto EUR", "name": "Article"}).lines
         self.assertEqual((line.text, line.price), ("leeks", d("9.80")))
 
+    def test_a_letterhead_does_not_say_what_parts_the_cells(self) -> None:
+        for text in (
+            "Saltmarsh Produce, Quay 3, Port\nfresh, daily, local\n,,\nArticle;Price\nleeks 5kg;9,80\n",
+            "Article;Price\nleeks, washed 5kg;9,80\n", 'Article,Price\n"leeks; green 5kg","9,80"\n',
+            "Saltmarsh,,,,\nArticle\tPrice\nleeks 5kg\t9,80\n",
+        ):  # fmt: skip
+            with self.subTest(text):
+                self.assertEqual([one.price for one in read(text).lines], [d("9.80")])
+
     def test_a_telephone_number_is_no_formula(self) -> None:
         found = read("Saltmarsh;+49 (0)40 123456\n-;-\nArticle;Price\nleeks 5kg;9.80\n")
         self.assertEqual([one.price for one in found.lines], [d("9.80")])
