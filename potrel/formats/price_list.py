@@ -38,11 +38,12 @@ def read_price_list(
             yield read_ubl(data)
             return
         case "xlsx":
-            sheets = xlsx_sheets(data)
+            sheets, reckoned = xlsx_sheets(data)
         case _:
-            sheets = {"": csv_rows(data)}
+            sheets, reckoned = {"": csv_rows(data)}, False
     yield 0.3
-    yield from _sheets(sheets, columns or {}, kind)
+    for step in _sheets(sheets, columns or {}, kind):
+        yield replace(step, reckoned=reckoned) if isinstance(step, PriceList) else step
 
 
 class _Columns:

@@ -59,14 +59,20 @@ def _delimiter(lines: list[str]) -> str:
 
 def xlsx_rows(data: bytes) -> Rows:
     """The rows of the sheet of a workbook that holds most; BadFile where it is damaged or holds more than values."""
-    return max(xlsx_sheets(data).values(), key=len)
+    sheets, reckoned = xlsx_sheets(data)
+    if reckoned:
+        raise BadFile(say("formulas", "the workbook holds formulas: paste its values only, and save it again"))
+    return max(sheets.values(), key=len)
 
 
-def xlsx_sheets(data: bytes) -> dict[str, Rows]:
-    """The rows of the sheets of a workbook that hold any, by name; BadFile where it is damaged or holds more than values."""
+def xlsx_sheets(data: bytes) -> tuple[dict[str, Rows], bool]:
+    """The rows of the sheets of a workbook that hold any, by name, and whether formulas reckoned some of its values.
+
+    BadFile where it is damaged, or holds what no list needs.
+    """
     from python_calamine import CalamineError, CalamineWorkbook
 
-    check_workbook(data)
+    reckoned = check_workbook(data)
     try:
         book = CalamineWorkbook.from_filelike(io.BytesIO(data))
         sheets = {name: book.get_sheet_by_name(name).to_python() for name in book.sheet_names}
@@ -85,7 +91,7 @@ def xlsx_sheets(data: bytes) -> dict[str, Rows]:
             found[name] = rows
     if not found:
         raise BadFile(say("empty_workbook", "the workbook has no row that holds anything"))
-    return found
+    return found, reckoned
 
 
 def _as_text(cell: object) -> str:

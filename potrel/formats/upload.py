@@ -6,6 +6,7 @@ import io
 import re
 import zipfile
 import zlib
+from dataclasses import dataclass
 
 from potrel.core.errors import PotrelError
 from potrel.core.sentences import say
@@ -21,6 +22,17 @@ _DOCTYPE = re.compile(rb"<!\s*(?:DOCTYPE|ENTITY)", re.IGNORECASE)
 _CELL = re.compile(rb"\br\s*=\s*[\"']([A-Za-z]{1,9})([0-9]{1,12})[\"']")
 _FARTHEST_COLUMN, _FARTHEST_ROW = 1_000, 200_000
 _FORMULA = re.compile(rb"<(?:\w+:)?f(?:\s[^>]*)?>")
+# A formula beside which there is what it came to when it was last reckoned, and one beside which there is nothing.
+_FORMULA_ENDS = rb"(?:<(?:\w+:)?f(?:\s[^<>]*)?/>|</(?:\w+:)?f\s*>)\s*"
+_RECKONED = re.compile(_FORMULA_ENDS + rb"<(?:\w+:)?v(?:\s[^<>]*)?>[^<]*[^<0.\s]")
+_NOTHING = rb"(?:<(?:\w+:)?v\s*/>\s*|<(?:\w+:)?v(?:\s[^<>]*)?>\s*</(?:\w+:)?v\s*>\s*)?</(?:\w+:)?c\s*>"
+_UNRECKONED = re.compile(_FORMULA_ENDS + _NOTHING)
+_NOT_RECKONED = say(
+    "formulas_without_values",
+    "the workbook holds formulas and not what they come to: save it again in a spreadsheet program, or paste its values only",
+)
+# So much of what was read before is looked at again with what follows: no mark is longer.
+_OVERLAP = 256
 
 
 class BadFile(PotrelError):
@@ -80,8 +92,13 @@ def _decoded(data: bytes, coding: str, partly: bool) -> str:
         raise BadFile(say("unread_letters", english, place=error.start)) from None
 
 
-def check_workbook(data: bytes) -> None:
-    """BadFile where a workbook is damaged, unpacks to far more than a list, or holds entities, macros or formulas."""
+def check_workbook(data: bytes) -> bool:
+    """BadFile where a workbook is damaged, unpacks to far more than a list, or holds entities or macros.
+
+    Tells whether values of it were reckoned by formulas; BadFile where it keeps formulas without what they came to. A program
+    that cannot reckon writes 0 beside each.
+    """
+    seen = _Seen()
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as book:
             members = book.infolist()
@@ -95,16 +112,30 @@ def check_workbook(data: bytes) -> None:
                 raise BadFile(say("macros", "the workbook holds macros: save it as XLSX without macros"))
             left = _LARGEST_UNPACKED
             for member in members:
-                left = _check_member(book, member, left)
+                left = _check_member(book, member, left, seen)
     except BadFile:
         raise
     except (zipfile.BadZipFile, zipfile.LargeZipFile, zlib.error, EOFError, OSError, RuntimeError, ValueError):
         raise BadFile(say("damaged_workbook", "the workbook is damaged or not whole: fetch or save it again")) from None
+    if seen.formulas and not seen.values:
+        raise BadFile(_NOT_RECKONED)
+    return seen.formulas
 
 
-def _check_sheet(window: bytes) -> None:
+@dataclass(slots=True)
+class _Seen:
+    """Whether the sheets read so far hold formulas, and values that formulas came to."""
+
+    formulas: bool = False
+    values: bool = False
+
+
+def _check_sheet(window: bytes, seen: _Seen) -> None:
     if _FORMULA.search(window):
-        raise BadFile(say("formulas", "the workbook holds formulas: paste its values only, and save it again"))
+        seen.formulas = True
+        if _UNRECKONED.search(window):
+            raise BadFile(_NOT_RECKONED)
+        seen.values = seen.values or _RECKONED.search(window) is not None
     for letters, number in _CELL.findall(window):
         column = 0
         for letter in letters:
@@ -115,7 +146,7 @@ def _check_sheet(window: bytes) -> None:
             raise BadFile(say("far_cell", english, cell=cell))
 
 
-def _check_member(book: zipfile.ZipFile, member: zipfile.ZipInfo, left: int) -> int:
+def _check_member(book: zipfile.ZipFile, member: zipfile.ZipInfo, left: int, seen: _Seen) -> int:
     """Read a member through, counting what it really holds: a header may lie. Returns how many bytes are left of the limit."""
     xml = member.filename.endswith((".xml", ".rels"))
     sheet = member.filename.startswith("xl/worksheets/") and xml
@@ -130,6 +161,6 @@ def _check_member(book: zipfile.ZipFile, member: zipfile.ZipInfo, left: int) -> 
                 if _DOCTYPE.search(window):
                     raise BadFile(say("entities", "the workbook holds XML entities, which no list needs: it was not opened"))
                 if sheet:
-                    _check_sheet(window)
-                before = chunk[-64:]
+                    _check_sheet(window, seen)
+                before = window[-_OVERLAP:]
     return left

@@ -225,6 +225,12 @@ class Refusals(ListTest):
         (line,) = self.review(self.number(b"A;B;C\nleeks;5 kg;12,40\n"))["lines"]
         self.assertEqual((line["item"], line["how"], line["state"]), ("leek", "code", "changed"))
 
+    def test_formulas_come_with_a_word(self) -> None:
+        number = self.number(made_workbook([["Article", "Pack", "Price"], ["leeks", "5 kg", ("=2*5.70", 11.4)]]))
+        review = self.review(number)
+        self.assertEqual([line["price"] for line in review["lines"]], ["11.4"])
+        self.assertIn("formulas reckon its values: what is read here is what they came to", review["notes"][0])
+
     def test_the_sheet_that_counts_is_chosen_and_not_remembered(self) -> None:
         heads = ["Article", "Pack", "Price"]
         number = self.number(made_workbook([heads, ["leeks", "5 kg", 11.4]], December=[heads, ["leeks", "5 kg", 12.4]]))

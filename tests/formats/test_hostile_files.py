@@ -10,6 +10,7 @@ import tracemalloc
 import unittest
 import zipfile
 from datetime import date
+from unittest import mock
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -78,13 +79,25 @@ class Refused(unittest.TestCase):
         self.assertRegex(self.refusal(bytes(lying)), "damaged or not whole|unpacks to far more")
 
     def test_workbooks_that_do_more_than_hold_values(self) -> None:
-        formula = b'<worksheet><sheetData><row r="1"><c r="A1"><f>SUM(A2)</f><v>3</v></c></row></sheetData></worksheet>'
         for name, content, words in (
-            ("xl/worksheets/sheet1.xml", formula, "holds formulas: paste its values"),
             ("xl/vbaProject.bin", b"x", "holds macros"),
             ("xl/sharedStrings.xml", _BOMB.encode(), "holds XML entities"),
         ):
             self.assertIn(words, self.refusal(changed_member(workbook(), name, content)))
+
+    def test_formulas_of_a_workbook_are_read_by_what_they_came_to(self) -> None:
+        sheet = '<worksheet><sheetData><row r="1"><c r="A1">{0}</c></row></sheetData></worksheet>'
+        for cell in (
+            "<f>SUM(A2)</f>", "<f>SUM(A2)</f><v/>", "<f>SUM(A2)</f> <v> </v> ", '<f t="shared" si="0"/>',
+            "<x:f>SUM(A2)</x:f><x:v></x:v>",
+            "<f>SUM(A2)</f><v>0</v>", "<f>A2</f><v>0.00</v>", "<f>A2</f><v>3</v></c><c><f>A3</f>",
+        ):  # fmt: skip
+            said = self.refusal(changed_member(workbook(), "xl/worksheets/sheet1.xml", sheet.format(cell).encode()))
+            self.assertIn("formulas and not what they come to", said, cell)
+            # Where one part of the file ends and the next begins, nothing slips through.
+            with mock.patch("potrel.formats.upload._CHUNK", 7):
+                again = self.refusal(changed_member(workbook(), "xl/worksheets/sheet1.xml", sheet.format(cell).encode()))
+            self.assertEqual(again, said, cell)
 
     def test_formulas_in_cells_of_text(self) -> None:
         for cell in ("=1+1", '=HYPERLINK("http://x")', "+cmd|' /C calc'!A0", "@SUM(A1:A9)"):

@@ -105,6 +105,11 @@ class Tables(unittest.TestCase):
         self.assertEqual([one.price for one in read(book, {"sheet": "December"}).lines], [d("10.4")])
         self.assertEqual(read(book, {"sheet": "January"}).missing, ("sheet",))
 
+    def test_a_workbook_with_formulas_is_read_by_the_values_that_it_keeps(self) -> None:
+        found = read(made_workbook([["Article", "Basis", "Price"], ["leeks 5kg", 9.8, ("=B2*1.2", 11.76)]]))
+        self.assertEqual(([one.price for one in found.lines], found.reckoned), ([d("11.76")], True))
+        self.assertFalse(read(made_workbook([["Article", "Price"], ["leeks 5kg", 9.8]])).reckoned)
+
     def test_a_workbook_of_a_library(self) -> None:
         rows: list[list[object]] = [["Leeks", "5 kg", 11.4, 96385074], ["Bay", "50 g", "3,20", ""]]
         leeks, bay = read(made_workbook([["Article", "Pack", "Price", "EAN"], *rows])).lines

@@ -186,6 +186,8 @@ def _notes(of: PriceList) -> list[str]:
         others = [sheet for sheet in of.sheets if sheet not in of.sheets_read]
         besides = f"; not read: {_listed(others)}" if others else ""
         notes.append(f"read from it: {_listed(of.sheets_read)}{besides}")
+    if of.reckoned:
+        notes.append("formulas reckon its values: what is read here is what they came to when it was last saved")
     if of.total is not None:
         priced = [(line.price, line.quantity) for line in of.lines if line.price is not None and line.quantity is not None]
         lines = sum((price * quantity for price, quantity in priced), ZERO)

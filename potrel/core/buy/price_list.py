@@ -55,7 +55,8 @@ class PriceList:
     """A whole list. `columns` are the heads that were taken, by what they mean; `heads` all there are of a table, and
     `sample` its first rows. `missing` are the meanings without which no line can be read. Of a workbook of several
     sheets `sheets` are those that hold anything, and `sheets_read` those whose lines these are; `columns` names the sheet
-    under "sheet" where a person chose one.
+    under "sheet" where a person chose one. `reckoned` says that formulas reckoned values of it, which it keeps as they last
+    were.
 
     `total` [money, net] is what the document itself says its lines add up to.
     """
@@ -74,6 +75,7 @@ class PriceList:
     missing: tuple[Meaning, ...] = ()
     sheets: tuple[str, ...] = ()
     sheets_read: tuple[str, ...] = ()
+    reckoned: bool = False
 
     @property
     def source(self) -> str:
