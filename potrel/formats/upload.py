@@ -21,7 +21,7 @@ _DOCTYPE = re.compile(rb"<!\s*(?:DOCTYPE|ENTITY)", re.IGNORECASE)
 # Where a cell lies. A reader makes room for all that is between the first and the last one.
 _CELL = re.compile(rb"\br\s*=\s*[\"']([A-Za-z]{1,9})([0-9]{1,12})[\"']")
 _FARTHEST_COLUMN, _FARTHEST_ROW = 1_000, 200_000
-_FORMULA = re.compile(rb"<(?:\w+:)?f(?:\s[^>]*)?>")
+_FORMULA = re.compile(rb"<(?:\w+:)?f(?:\s[^<>]*)?>")
 # A formula beside which there is what it came to when it was last reckoned, and one beside which there is nothing.
 _FORMULA_ENDS = rb"(?:<(?:\w+:)?f(?:\s[^<>]*)?/>|</(?:\w+:)?f\s*>)\s*"
 _RECKONED = re.compile(_FORMULA_ENDS + rb"<(?:\w+:)?v(?:\s[^<>]*)?>[^<]*[^<0.\s]")
