@@ -8,6 +8,8 @@ from datetime import date
 from decimal import Decimal
 from functools import lru_cache
 
+from potrel.core.kitchen.kinds import carried
+
 _CURRENCY = r"(?:[A-Z]{3}|[€$£¥])?"
 _MONEY = re.compile(rf"^{_CURRENCY}\s*(-?)\s*{_CURRENCY}\s*([0-9][0-9.,'\u2019 \u00a0\u202f]*)\s*{_CURRENCY}(-?)$")
 _DATE = re.compile(r"^([0-9]{1,4})[-/.]([0-9]{1,2})[-/.]([0-9]{1,4})(?:[T ].*)?$")
@@ -16,6 +18,8 @@ _DATE = re.compile(r"^([0-9]{1,4})[-/.]([0-9]{1,2})[-/.]([0-9]{1,4})(?:[T ].*)?$
 _UNSEEN = re.compile(r"[\x00-\x1f\x7f\ufeff\ufffe\uffff]")
 # A price that is computed from an amount has so many places.
 _MILLIONTH = Decimal("0.000001")
+# No list names an amount like this; a file that does is damaged, or means harm.
+_BEYOND_REASON = Decimal(10**12)
 
 
 def one_line(text: str) -> str:
@@ -25,9 +29,15 @@ def one_line(text: str) -> str:
     return " ".join(_UNSEEN.sub(" ", text).split())
 
 
-def shared_out(amount: Decimal, among: Decimal) -> Decimal:
-    """An amount over a quantity that is not 0, to a millionth."""
-    return (amount / among).quantize(_MILLIONTH)
+def within_reason(value: Decimal | None) -> Decimal | None:
+    """A value with as many places as the kitchen document carries; None where it is none, or far beyond any list."""
+    return carried(value) if value is not None and value.is_finite() and abs(value) < _BEYOND_REASON else None
+
+
+def shared_out(amount: Decimal | None, among: Decimal | None) -> Decimal | None:
+    """An amount over a quantity, to a millionth; None where one of them is not known, or the share is far beyond any list."""
+    share = within_reason(amount / among) if amount is not None and among else None
+    return None if share is None else share.quantize(_MILLIONTH)
 
 
 class Amounts:

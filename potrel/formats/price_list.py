@@ -12,7 +12,7 @@ from potrel.core.buy.price_list import ListKind, ListLine, Meaning, PriceList
 from potrel.core.kitchen.kinds import ZERO, carried, plain
 from potrel.core.numbers.units import kind_of
 from potrel.core.sentences import Sentence, say
-from potrel.formats.amounts import Amounts, Dates, shared_out
+from potrel.formats.amounts import Amounts, Dates, shared_out, within_reason
 from potrel.formats.column_heads import currencies_in, find_heads, is_list_price, is_net_price, names_of
 from potrel.formats.tables import Rows, csv_rows, xlsx_sheets
 from potrel.formats.ubl import read_ubl
@@ -20,7 +20,6 @@ from potrel.formats.upload import kind_of_file
 
 _STEP = 500
 _SAMPLE = 4
-_LARGEST = Decimal(10**12)
 # A price and an amount may each be rounded by half a cent.
 _ROUNDED_BY = Decimal("0.005")
 
@@ -73,9 +72,8 @@ class _Columns:
 
     def amount(self, row: list[str], meaning: str) -> Decimal | None:
         reader = self._amounts.get(meaning)
-        found = None if reader is None else reader.read(self.cell(row, meaning))
         # What has more places than the kitchen document carries is rounded where it comes in.
-        return None if found is None or abs(found) >= _LARGEST else carried(found)
+        return None if reader is None else within_reason(reader.read(self.cell(row, meaning)))
 
     def line(self, row: list[str], place: int) -> ListLine:
         text = self.cell(row, "name") or self.cell(row, "code") or self.cell(row, "item")
@@ -130,10 +128,7 @@ class _Columns:
         if written:
             english = 'its price "{price}" can be read in two ways or in none: write it as 1234.50'
             return None, say("price_in_two_ways", english, price=written[:20])
-        amount = self.amount(row, "amount")
-        if amount is not None and quantity:
-            return shared_out(amount, quantity), None
-        return None, None
+        return self._paid(row, quantity), None
 
     def _taken_off(self, row: list[str], price: Decimal, quantity: Decimal | None) -> tuple[Decimal, Sentence | None]:
         """A price less its discount, where that is not off it yet: as the amount of the line tells, or its head."""
@@ -165,8 +160,7 @@ class _Columns:
 
     def _paid(self, row: list[str], quantity: Decimal | None) -> Decimal | None:
         """What a pack comes to by the amount of its line; None where the line tells no such thing."""
-        amount = self.amount(row, "amount")
-        return None if amount is None or not quantity else shared_out(amount, quantity)
+        return shared_out(self.amount(row, "amount"), quantity)
 
     def _contradiction(self, row: list[str], price: Decimal | None, quantity: Decimal | None) -> Sentence | None:
         """What the amount of a line says against its price, where it does."""
@@ -211,7 +205,7 @@ def _sheets(sheets: Mapping[str, Rows], remembered: Mapping[str, str], kind: Lis
     if len(sheets) > 1:
         named = {**first.columns, "sheet": chosen} if chosen in sheets else first.columns
         first = replace(first, columns=named, sheets=tuple(sheets), sheets_read=tuple(read))
-    things = [thing for one in lists for thing in {line.called for line in one.lines}]
+    things = [thing for one in lists for thing in {line.called.casefold() for line in one.lines}]
     if len({one.kind for one in lists}) > 1 or len(set(things)) < len(things):
         yield replace(first, lines=(), currency=None, missing=("sheet",))
         return

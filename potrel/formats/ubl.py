@@ -12,12 +12,12 @@ from xml.etree.ElementTree import Element, ParseError, fromstring
 from potrel.core.buy.pack_text import read_pack
 from potrel.core.buy.price_list import ListKind, ListLine, PriceList
 from potrel.core.errors import PotrelError
-from potrel.core.kitchen.kinds import ONE, carried, plain
+from potrel.core.kitchen.kinds import ONE, plain
 from potrel.core.kitchen.quantities import parse_pack
 from potrel.core.numbers.units import GRAMS, MILLILITRES, kind_of
 from potrel.core.sentences import say
 from potrel.core.tables import table
-from potrel.formats.amounts import one_line, shared_out
+from potrel.formats.amounts import one_line, shared_out, within_reason
 from potrel.formats.upload import BadFile
 
 NAMESPACE = "urn:oasis:names:specification:ubl:schema:xsd:"
@@ -114,7 +114,7 @@ def _as_number(text: str | None) -> Decimal | None:
         value = None if text is None else Decimal(text.replace("\u2019", "").replace("'", ""))
     except InvalidOperation:
         return None
-    return carried(value) if value is not None and value.is_finite() and abs(value) < 10**12 else None
+    return within_reason(value)
 
 
 def _as_date(text: str | None) -> date | None:
@@ -204,7 +204,7 @@ def _line(node: Element, place: int, document: _Document, until: date | None) ->
     times = _as_many(by, base)
     problem = None
     if quantity is not None and times is not None:
-        quantity = carried(quantity * times)
+        quantity = within_reason(quantity * times)
     elif quantity is not None:
         quantity = None
         if "AllowanceCharge" in line.nodes:
@@ -270,12 +270,11 @@ def _pack(line: Flat, text: str, sold_by: str | None) -> str | None:
 
 def _price(line: Flat, price: str, quantity: Decimal | None) -> Decimal | None:
     """The net price of one unit as it stands; the line's amount over its units, where an allowance or charge comes on top."""
-    amount = line.number("LineExtensionAmount")
-    whole = shared_out(amount, quantity) if amount is not None and quantity else None
+    whole = shared_out(line.number("LineExtensionAmount"), quantity)
     if whole is not None and "AllowanceCharge" in line.nodes:
         return whole
     stands, base = line.number(f"{price}/PriceAmount"), line.number(f"{price}/BaseQuantity")
     if stands is None:
         return whole
     # As exact as the kitchen carries it: a price of 1000 g is divided by far more than a price of cents shows.
-    return carried(stands / base) if base and base != 1 else stands
+    return within_reason(stands / base) if base and base != 1 else stands

@@ -99,7 +99,7 @@ class Tables(unittest.TestCase):
         self.assertEqual((chosen.lines, chosen.columns["sheet"]), (found.lines[2:], "Meat"))
 
     def test_which_of_two_sheets_counts_is_asked_where_they_name_the_same(self) -> None:
-        book = made_workbook([["Article", "Price"], ["leeks 5kg", 9.8]], December=[["Article", "Price"], ["leeks 5kg", 10.4]])
+        book = made_workbook([["Article", "Price"], ["leeks 5kg", 9.8]], December=[["Article", "Price"], ["Leeks 5KG", 10.4]])
         asked = read(book)
         self.assertEqual((asked.missing, asked.lines, asked.sheets), (("sheet",), (), ("Sheet1", "December")))
         self.assertEqual([one.price for one in read(book, {"sheet": "December"}).lines], [d("10.4")])
@@ -289,3 +289,20 @@ class Ubl(unittest.TestCase):
         priced = '<cbc:BaseQuantity unitCode="GRM">100</cbc:BaseQuantity>'
         shin = read(invoice.replace("</cbc:PriceAmount>", f"</cbc:PriceAmount>{priced}", 1)).lines[0]
         self.assertEqual((shin.pack, shin.price, shin.quantity), ("1 g", d("0.129"), d(10000)))
+
+    def test_a_share_far_beyond_any_list_is_no_price(self) -> None:
+        found = self.catalogue((">139.50<", ">99999999999<"), ('unitCode="KGM">10<', 'unitCode="KGM">0.000000000001<'))
+        self.assertEqual(([one.price for one in found.lines[:2]]), [None, d("19.80")])
+        found = read("Article;Qty;Amount\nleeks 5kg;0.000000000001;99999999999\nonions 5kg;2;9.80\n")
+        self.assertEqual([one.price for one in found.lines], [None, d("4.90")])
+
+    def test_an_allowance_on_what_is_priced_by_one_unit_and_delivered_by_another_is_asked(self) -> None:
+        invoice = dict(demo_lists(DAY))["quayside-invoice-2291.xml"].decode()
+        head, lines = invoice.split("<cac:InvoiceLine>", 1)
+        lines = lines.replace("<cac:Item>", "<cac:AllowanceCharge/><cac:Item>", 1)
+        lines = lines.replace(
+            "</cbc:PriceAmount>", '</cbc:PriceAmount><cbc:BaseQuantity unitCode="LTR">1</cbc:BaseQuantity>', 1
+        )
+        text = f"{head}<cac:InvoiceLine>{lines}"
+        problem = read(text).lines[0].problem
+        self.assertEqual(problem and problem.code, "allowance_of_which")

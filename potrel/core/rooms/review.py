@@ -32,7 +32,9 @@ _THOUSAND = Decimal(1000)
 _SAME_PRICE = Decimal("0.02")
 _DEAREST = Decimal(10_000_000)
 # What of a line is asked, by what answers it.
-_ANSWERED_BY = {"price_of_which": "pack", "before_or_after": "price", "discount_of_all": "price"}
+_ANSWERED_BY = {
+    "price_of_which": "pack", "before_or_after": "price", "discount_of_all": "price", "allowance_of_which": "price",
+}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)

@@ -85,6 +85,12 @@ class States(unittest.TestCase):
         self.assertEqual(reviewed(unread).lines[0].state, "unusable")
         self.assertEqual(self.state(choices=[LineChoice(1, price=d("-1"))]), "unusable")
 
+    def test_a_question_of_a_line_is_answered_by_what_it_asks_for(self) -> None:
+        for code in ("before_or_after", "allowance_of_which"):
+            asked = replace(line(), problem=say(code, "write what is paid"))
+            self.assertEqual(reviewed(asked).lines[0].state, "unusable", code)
+            self.assertEqual(reviewed(asked, choices=[LineChoice(1, price=d("2.20"))]).lines[0].state, "changed", code)
+
     def test_a_list_that_waits_is_held_against_what_is_in_force_now(self) -> None:
         of = shop()
         newer = replace(of, offers=(*of.offers, Offer("leek", "shop", parse_pack("1 kg"), d("2.60"), date(2026, 11, 15))))
