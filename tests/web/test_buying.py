@@ -217,6 +217,16 @@ class APaperInvoice(BrowserTest):
 
 
 class PuttingAway(BrowserTest):
+    def merging_swede_into_parsnips(self) -> Page:
+        """The page where a merge is chosen and not done yet."""
+        self.go("/buy/swede")
+        page = self.page
+        page.get_by_role("button", name="Merge into another item").click()
+        page.keyboard.type("parsnip")
+        expect(page.get_by_role("option", name="Parsnips")).to_be_visible()
+        page.keyboard.press("Enter")
+        return page
+
     def test_an_item_is_archived_and_comes_back(self) -> None:
         self.go("/buy/swede")
         page = self.page
@@ -232,12 +242,7 @@ class PuttingAway(BrowserTest):
         expect(page.get_by_role("link", name="Swede", exact=True)).to_be_visible()
 
     def test_two_that_are_one_are_merged_and_that_is_taken_back(self) -> None:
-        self.go("/buy/swede")
-        page = self.page
-        page.get_by_role("button", name="Merge into another item").click()
-        page.keyboard.type("parsnip")
-        expect(page.get_by_role("option", name="Parsnips")).to_be_visible()
-        page.keyboard.press("Enter")
+        page = self.merging_swede_into_parsnips()
         expect(page.get_by_label("Put away")).to_contain_text("Lamb & root hotpot")
         page.get_by_role("button", name="Merge into Parsnips").click()
         expect(page.get_by_role("heading", name="Parsnips")).to_be_visible()
@@ -248,12 +253,7 @@ class PuttingAway(BrowserTest):
         expect(page.get_by_text("revision 1").first).to_be_visible()
 
     def test_the_word_of_a_merge_takes_it_back(self) -> None:
-        self.go("/buy/swede")
-        page = self.page
-        page.get_by_role("button", name="Merge into another item").click()
-        page.keyboard.type("parsnip")
-        expect(page.get_by_role("option", name="Parsnips")).to_be_visible()
-        page.keyboard.press("Enter")
+        page = self.merging_swede_into_parsnips()
         page.get_by_role("button", name="Merge into Parsnips").click()
         page.get_by_role("button", name="Undo").click()
         expect(page.get_by_role("status")).to_contain_text("Swede stands by itself again")
