@@ -14,7 +14,7 @@ import subprocess
 import sys
 import time
 from collections import deque
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from dataclasses import fields, replace
 from functools import cache
@@ -23,6 +23,7 @@ from pathlib import Path
 from typing import IO, Any, cast
 
 from potrel.core.buy.price_list import ListKind, ListLine, PriceList
+from potrel.core.kitchen.supply import ListForm
 from potrel.core.sentences import Sentence, say
 from potrel.formats.price_list import read_price_list
 from potrel.formats.upload import BadFile
@@ -64,7 +65,7 @@ class Reader:
         if not self._idle:
             self._idle.append(self._started())
 
-    def read(self, data: bytes, columns: Mapping[str, str], kind: ListKind | None) -> Iterator[float | PriceList]:
+    def read(self, data: bytes, forms: Sequence[ListForm], kind: ListKind | None) -> Iterator[float | PriceList]:
         """What `read_price_list` yields for a file. BadFile where it is refused, or brings its reader down."""
         try:
             self._turns.get(timeout=self._patience)
@@ -73,7 +74,9 @@ class Reader:
             raise BadFile(say("readers_busy", english)) from None
         process, whole = self._waiting(), False
         try:
-            yield from process.read((data, dict(columns), kind), time.monotonic() + self._patience)
+            yield from process.read(
+                (data, [(form.heads, form.columns) for form in forms], kind), time.monotonic() + self._patience
+            )
             whole = True
         except _Refused as error:
             whole = True
@@ -203,9 +206,9 @@ def _work(most_memory: int) -> None:
         head = sys.stdin.buffer.read(_HEAD)
         if len(head) < _HEAD:
             return
-        data, columns, kind = pickle.loads(sys.stdin.buffer.read(int.from_bytes(head)))  # noqa: S301 - written by our own code
+        data, known, kind = pickle.loads(sys.stdin.buffer.read(int.from_bytes(head)))  # noqa: S301 - written by our own code
         try:
-            for step in read_price_list(data, columns, kind):
+            for step in read_price_list(data, [ListForm(heads, columns) for heads, columns in known], kind):
                 _write(answers, _packed(step))
             _write(answers, None)
         except BadFile as error:

@@ -3,20 +3,20 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from rapidfuzz import fuzz, process, utils
 
 from potrel.core.buy.price_list import ListKind, Match, PriceList
 from potrel.core.kitchen.kitchen import Kitchen
-from potrel.core.kitchen.supply import Supplier
+from potrel.core.kitchen.supply import ListForm, Supplier
 from potrel.core.rooms.review import ListChoices
 from potrel.deliveries.matching import match_lines
-from potrel.formats.column_heads import plain_head
+from potrel.formats.column_heads import fitting, plain_head
 from potrel.formats.price_list import read_price_list
 
-Read = Callable[[bytes, Mapping[str, str], ListKind | None], Iterator[float | PriceList]]
+Read = Callable[[bytes, Sequence[ListForm], ListKind | None], Iterator[float | PriceList]]
 _SAME_NAME = 88
 _READING = 0.75
 
@@ -37,12 +37,13 @@ def understand(
 
     `read` reads it: here, or in a process apart.
 
-    What a person said in `choices` wins; else a supplier's remembered columns count as soon as it is known whose list it is.
+    What a person said in `choices` wins; else the supplier's remembered forms count as soon as it is known whose list it is.
     """
     suppliers = {one.id: one for one in kitchen.suppliers}
     known = suppliers.get(choices.supplier or "")
     of = None
-    for step in read(data, choices.columns or (known.columns if known else {}), choices.kind):
+    said = [ListForm(columns=choices.columns)] if choices.columns else []
+    for step in read(data, said or forms_of(known), choices.kind):
         if isinstance(step, PriceList):
             of = step
         else:
@@ -51,8 +52,8 @@ def understand(
         raise RuntimeError("a file was read without a list coming of it")
     if known is None and choices.supplier is None:
         known = guess_supplier(kitchen, of)
-        if known is not None and known.columns and of.heads and not choices.columns:
-            *_, again = read(data, known.columns, choices.kind)
+        if of.heads and not said and forms_of(known):
+            *_, again = read(data, forms_of(known), choices.kind)
             of = again if isinstance(again, PriceList) else of
     supplier = None if known is None else known.id
     for found in match_lines(kitchen, of, supplier):
@@ -60,6 +61,13 @@ def understand(
             yield _READING + found * (1 - _READING)
         else:
             yield Understood(of, supplier, tuple(found))
+
+
+def forms_of(supplier: Supplier | None) -> list[ListForm]:
+    """The forms by which a supplier's tables are read; none where nobody knows whose they are."""
+    if supplier is None:
+        return []
+    return [*supplier.forms, *([ListForm(columns=supplier.columns)] if supplier.columns else [])]
 
 
 def guess_supplier(kitchen: Kitchen, of: PriceList) -> Supplier | None:
@@ -71,9 +79,12 @@ def guess_supplier(kitchen: Kitchen, of: PriceList) -> Supplier | None:
         )
         return None if best is None else next(one for one in kitchen.suppliers if one.id == best[2])
     heads = {plain_head(head) for head in of.heads}
-    fitting = [one for one in kitchen.suppliers if one.columns and {plain_head(h) for h in one.columns.values() if h} <= heads]
-    if len(fitting) == 1:
-        return fitting[0]
+    by_form = [one for one in kitchen.suppliers if fitting(one.forms, of.heads).heads]
+    by_columns = [
+        one for one in kitchen.suppliers if one.columns and {plain_head(h) for h in one.columns.values() if h} <= heads
+    ]
+    if len(by_form or by_columns) == 1:
+        return (by_form or by_columns)[0]
     codes = {line.called for line in of.lines}
     counts = Counter(offer.supplier for offer in kitchen.offers if offer.code in codes)
     ranked = counts.most_common(2)

@@ -10,7 +10,7 @@ from functools import lru_cache
 
 from potrel.core.kitchen.kinds import carried
 
-_CURRENCY = r"(?:[A-Z]{3}|[€$£¥])?"
+_CURRENCY = r"(?:[A-Z]{3}|[€$£¥]|[Kk]r\.?|zł\.?|Kč|Ft|lei|:-)?"
 _MONEY = re.compile(rf"^{_CURRENCY}\s*(-?)\s*{_CURRENCY}\s*([0-9][0-9.,'\u2019 \u00a0\u202f]*)\s*{_CURRENCY}(-?)$")
 _DATE = re.compile(r"^([0-9]{1,4})[-/.]([0-9]{1,2})[-/.]([0-9]{1,4})(?:[T ].*)?$")
 

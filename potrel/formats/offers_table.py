@@ -14,8 +14,8 @@ from potrel.core.kitchen.supply import Offer
 from potrel.core.sentences import say
 from potrel.formats.kitchen_json import part_from
 from potrel.formats.sheets import as_cell, from_cell, workbook
-from potrel.formats.tables import Rows, csv_rows, xlsx_rows
-from potrel.formats.upload import kind_of_file
+from potrel.formats.tables import Rows, csv_rows, delimiter_of, xlsx_rows
+from potrel.formats.upload import kind_of_file, text_of
 
 COLUMNS = (
     "id", "item", "supplier", "pack", "price", "on", "until", "drained", "code", "gtin", "source", "delivered", "corrects",
@@ -50,13 +50,17 @@ def offers_xlsx(offers: Iterable[Offer]) -> bytes:
 
 def read_offers(data: bytes) -> tuple[Offer, ...]:
     """The offers in such a table; BadDocument says in which row and column something is wrong."""
-    rows = xlsx_rows(data) if kind_of_file(data) == "xlsx" else [[*map(from_cell, row)] for row in csv_rows(data)]
+    rows = xlsx_rows(data) if kind_of_file(data) == "xlsx" else [[*map(from_cell, row)] for row in _csv_rows(text_of(data))]
     heads = rows[0]
     missing = [name for name in ("item", "supplier", "pack", "price", "on") if name not in heads]
     if missing:
         english = "the heads {missing} are missing: is this a table of offers?"
         raise BadDocument("row 1", say("heads_missing", english, missing=", ".join(missing)))
     return tuple(_offer(heads, rows, place) for place in range(1, len(rows)) if any(rows[place]))
+
+
+def _csv_rows(text: str) -> Rows:
+    return csv_rows(text, delimiter_of(text))
 
 
 def _offer(heads: list[str], rows: Rows, place: int) -> Offer:

@@ -3,54 +3,72 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import replace
 from decimal import Decimal
+from typing import get_args
 
 from potrel.core.buy.pack_text import price_and_per, read_pack, understood_pack
-from potrel.core.buy.price_list import ListKind, ListLine, Meaning, PriceList
+from potrel.core.buy.price_list import Besides, ListKind, ListLine, Meaning, PriceList
 from potrel.core.kitchen.kinds import ZERO, carried, plain
+from potrel.core.kitchen.supply import ListForm
 from potrel.core.numbers.units import kind_of
 from potrel.core.sentences import Sentence, say
 from potrel.formats.amounts import Amounts, Dates, shared_out, within_reason
 from potrel.formats.column_heads import currencies_in, find_heads, is_list_price, is_net_price, names_of
-from potrel.formats.tables import Rows, csv_rows, xlsx_sheets
+from potrel.formats.tables import DELIMITERS, Rows, csv_rows, delimiter_of, xlsx_sheets
 from potrel.formats.ubl import read_ubl
-from potrel.formats.upload import kind_of_file
+from potrel.formats.upload import BadFile, kind_of_file, text_of
 
 _STEP = 500
-_SAMPLE = 4
+# So many rows are shown, that the heads can be pointed at.
+_SAMPLE = 25
+_BESIDES: tuple[Besides, ...] = get_args(Besides)
 # A price and an amount may each be rounded by half a cent.
 _ROUNDED_BY = Decimal("0.005")
 
 
-def read_price_list(
-    data: bytes, columns: Mapping[str, str] | None = None, kind: ListKind | None = None
-) -> Iterator[float | PriceList]:
+def read_price_list(data: bytes, forms: Sequence[ListForm] = (), kind: ListKind | None = None) -> Iterator[float | PriceList]:
     """Reads a file: yields the share that is done, now and then, and last the list. BadFile where it is refused.
 
-    `columns` are the heads that are known of this supplier's tables, by what they mean; `kind` what a person said a
-    table is. A table whose heads do not tell the name and the price comes without lines, and says what is missing.
+    `forms` are those that are known of this supplier's tables, or the one that a person said; `kind` what a person said
+    a table is. A table whose heads do not tell the name and the price comes without lines, and says what is missing.
     """
     match kind_of_file(data):
         case "xml":
             yield read_ubl(data)
             return
         case "xlsx":
-            sheets, reckoned = xlsx_sheets(data)
+            (sheets, reckoned), delimiter = xlsx_sheets(data), None
         case _:
-            sheets, reckoned = {"": csv_rows(data)}, False
+            delimiter, rows = _parted(text_of(data), forms)
+            sheets, reckoned = {"": rows}, False
     yield 0.3
-    for step in _sheets(sheets, columns or {}, kind):
-        yield replace(step, reckoned=reckoned) if isinstance(step, PriceList) else step
+    for step in _sheets(sheets, forms, kind):
+        yield replace(step, reckoned=reckoned, delimiter=delimiter) if isinstance(step, PriceList) else step
+
+
+def _parted(text: str, forms: Sequence[ListForm]) -> tuple[str, Rows]:
+    """The rows of a text, and what parts their cells: as a person said, or a form whose heads it then has, else as it looks."""
+    looks = delimiter_of(text)
+    for form in forms:
+        said = form.columns.get("delimiter", "")
+        if said in DELIMITERS and said != looks:
+            with suppress(BadFile):
+                rows = csv_rows(text, said)
+                if not form.heads or find_heads(rows, [form])[2] == form:
+                    return said, rows
+    return looks, csv_rows(text, looks)
 
 
 class _Columns:
     """The cells of a row by what they mean, and the readers of amounts and dates of each column."""
 
-    def __init__(self, rows: Rows, columns: dict[str, int], heads: list[str]) -> None:
+    def __init__(self, rows: Rows, columns: dict[str, int], heads: list[str], price_per: str) -> None:
         self._at = columns
         price = heads[columns["price"]] if "price" in columns else ""
+        self._said_per = price_per
         # What a price is of where nothing else is said: "Preis/kg"; and whether something is taken off it yet.
         self._head_says = price_and_per(price)[1]
         self._is_list = is_list_price(price)
@@ -111,13 +129,24 @@ class _Columns:
         return understood_pack(pack, unit, "" if size is None else plain(size)) or inner
 
     def _per(self, row: list[str]) -> str | None:
-        """What a price is of, where the cell or the head says it: 9.95 €/kg, Preis/kg, price per 100 g."""
-        return price_and_per(self._written(row, "price"))[1] or self._head_says
+        """What a price is of, where the cell, a person or the head says it: 9.95 €/kg, Preis/kg, price per 100 g."""
+        in_cell = price_and_per(self._written(row, "price"))[1]
+        if in_cell is not None or not self._said_per:
+            return in_cell or self._head_says
+        if self._said_per == "pack":
+            return None
+        return understood_pack("", self.cell(row, "unit")) if self._said_per == "unit" else understood_pack(self._said_per)
 
     def _sold_otherwise(self, row: list[str], pack: str) -> bool:
         """Whether the unit beside a pack is one of mass or volume that the pack is more of: the price may be of either."""
         one = understood_pack("", self.cell(row, "unit"))
-        return bool(self.cell(row, "pack")) and one is not None and one != pack and kind_of(one.split(" ")[-1]) != "count"
+        return (
+            not self._said_per
+            and bool(self.cell(row, "pack"))
+            and one is not None
+            and one != pack
+            and kind_of(one.split(" ")[-1]) != "count"
+        )
 
     def _price(self, row: list[str], quantity: Decimal | None) -> tuple[Decimal | None, Sentence | None]:
         """The price of a pack: as it stands there, else the amount of the line over its packs."""
@@ -182,21 +211,20 @@ def _agreed(columns: str | None, said: str | None) -> str | None:
     return said if counted and said is not None else columns
 
 
-def _sheets(sheets: Mapping[str, Rows], remembered: Mapping[str, str], kind: ListKind | None) -> Iterator[float | PriceList]:
+def _sheets(sheets: Mapping[str, Rows], forms: Sequence[ListForm], kind: ListKind | None) -> Iterator[float | PriceList]:
     """The list of all sheets whose heads tell the name and the price, or of the one that was chosen.
 
     Where two of them name the same thing (the prices of before beside those of now) nobody knows which one counts: it is asked.
     """
-    columns = {meaning: head for meaning, head in remembered.items() if meaning != "sheet"}
-    chosen = remembered.get("sheet", "")
-    told = [name for name, rows in sheets.items() if not _missing(find_heads(rows, columns)[1])]
+    chosen = next((form.columns["sheet"] for form in forms if form.columns.get("sheet")), "")
+    told = [name for name, rows in sheets.items() if not _missing(find_heads(rows, forms)[1])]
     longest = sorted(sheets, key=lambda name: -len(sheets[name]))
     read = [chosen] if chosen in sheets else told or longest[:1]
     # A line keeps its place, whichever sheets are read: the rows of the longest come first.
     before = {name: sum(len(sheets[one]) for one in longest[:at]) for at, name in enumerate(longest)}
     lists: list[PriceList] = []
     for name in read:
-        for step in _table(sheets[name], columns, kind, before[name]):
+        for step in _table(sheets[name], forms, kind, before[name]):
             if isinstance(step, PriceList):
                 lists.append(step)
             else:
@@ -213,9 +241,9 @@ def _sheets(sheets: Mapping[str, Rows], remembered: Mapping[str, str], kind: Lis
     yield replace(first, lines=lines, currency=" and ".join(currencies) or None)
 
 
-def _missing(columns: Mapping[str, int]) -> list[Meaning]:
+def _missing(columns: Mapping[str, int]) -> list[Meaning | Besides]:
     """The meanings without which no line can be read."""
-    missing: list[Meaning] = []
+    missing: list[Meaning | Besides] = []
     if not columns.keys() & {"name", "item"}:
         missing.append("name")
     if "price" not in columns and not {"amount", "quantity"} <= columns.keys():
@@ -223,20 +251,21 @@ def _missing(columns: Mapping[str, int]) -> list[Meaning]:
     return missing
 
 
-def _table(rows: Rows, remembered: Mapping[str, str], kind: ListKind | None, before: int) -> Iterator[float | PriceList]:
+def _table(rows: Rows, forms: Sequence[ListForm], kind: ListKind | None, before: int) -> Iterator[float | PriceList]:
     """The list of one table, of which so many rows stand `before` in its file; first the share that is done, now and then."""
-    head, columns = find_heads(rows, remembered)
+    head, columns, form = find_heads(rows, forms)
     heads = names_of(rows[head])
     missing = _missing(columns)
     body = rows[head + 1 :]
-    sample = tuple(tuple(row) for row in body[:_SAMPLE])
-    named = {meaning: heads[at] for meaning, at in columns.items()}
+    sample = tuple(tuple(row) for row in rows[: max(_SAMPLE, head + 5)])
+    said = {besides: form.columns[besides] for besides in _BESIDES if besides != "sheet" and form.columns.get(besides)}
+    named = dict[str, str]({meaning: heads[at] for meaning, at in columns.items()}) | said
     told: ListKind = kind or ("delivery" if {"quantity", "amount"} <= columns.keys() else "price_list")
-    empty = PriceList(told, (), columns=named, heads=heads, sample=sample, missing=tuple(missing))
+    empty = PriceList(told, (), columns=named, heads=heads, sample=sample, head_row=head + 1, missing=tuple(missing))
     if missing:
         yield empty
         return
-    by_meaning = _Columns(body, columns, rows[head])
+    by_meaning = _Columns(body, columns, rows[head], form.columns.get("price_per", ""))
     lines: list[ListLine] = []
     currencies = currencies_in(rows[head][columns["price"]]) if "price" in columns else set[str]()
     for place, row in enumerate(body, before + head + 2):

@@ -12,7 +12,7 @@ from itertools import groupby
 from potrel.core.kitchen.kinds import plain
 from potrel.core.sentences import say
 from potrel.formats.amounts import one_line
-from potrel.formats.upload import BadFile, check_workbook, text_of
+from potrel.formats.upload import BadFile, check_workbook
 
 Rows = list[list[str]]
 MOST_ROWS = 50_000
@@ -27,15 +27,14 @@ _FORMULA = re.compile(r"[=＝]|[+\-@＋－＠]\s*[\w(]+[(|!]")
 _PARTED = re.compile(r"[;,\t|][\"'\s]*[=＝]")
 
 
-def csv_rows(data: bytes) -> Rows:
-    """The rows of a CSV file; BadFile where it is none. The delimiter is the one that its first lines agree on."""
-    text = text_of(data)
-    lines = [line for line in text[:20_000].splitlines()[:30] if line.strip()]
-    if not lines:
-        raise BadFile(say("no_line", "the file holds no line: export it again"))
+DELIMITERS = (";", ",", "\t", "|")
+
+
+def csv_rows(text: str, delimiter: str) -> Rows:
+    """The rows of a CSV file; BadFile where it is none."""
     rows: Rows = []
     try:
-        for cells in csv.reader(io.StringIO(text, newline=""), delimiter=_delimiter(lines), strict=True):
+        for cells in csv.reader(io.StringIO(text, newline=""), delimiter=delimiter, strict=True):
             rows.append([one_line(cell) for cell in cells])
             _check_size(rows[-1], len(rows))
             _refuse_formulas(rows[-1], len(rows))
@@ -45,8 +44,11 @@ def csv_rows(data: bytes) -> Rows:
     return rows
 
 
-def _delimiter(lines: list[str]) -> str:
+def delimiter_of(text: str) -> str:
     """The one of , ; tab and | that parts most lines on end into equally many cells: so a table does, and no letterhead."""
+    lines = [line for line in text[:20_000].splitlines()[:30] if line.strip()]
+    if not lines:
+        raise BadFile(say("no_line", "the file holds no line: export it again"))
 
     def agreement(mark: str) -> tuple[int, bool, int]:
         marks = [len(cells) - 1 for cells in csv.reader(lines, delimiter=mark) if any(map(str.strip, cells))]

@@ -27,12 +27,14 @@ _FORMULA_ENDS = rb"(?:<(?:\w+:)?f(?:\s[^<>]*)?/>|</(?:\w+:)?f\s*>)\s*"
 _RECKONED = re.compile(_FORMULA_ENDS + rb"<(?:\w+:)?v(?:\s[^<>]*)?>[^<]*[^<0.\s]")
 _NOTHING = rb"(?:<(?:\w+:)?v\s*/>\s*|<(?:\w+:)?v(?:\s[^<>]*)?>\s*</(?:\w+:)?v\s*>\s*)?</(?:\w+:)?c\s*>"
 _UNRECKONED = re.compile(_FORMULA_ENDS + _NOTHING)
+# A cell whose formula came to a text says so, and that may be an empty one.
+_OF_TEXT = re.compile(rb"[<:]c\s[^<>]*\bt\s*=\s*[\"']str[\"'][^<>]*>")
 _NOT_RECKONED = say(
     "formulas_without_values",
     "the workbook holds formulas and not what they come to: save it again in a spreadsheet program, or paste its values only",
 )
-# So much of what was read before is looked at again with what follows: no mark is longer.
-_OVERLAP = 256
+# So much of what was read before is looked at again with what follows: no cell is longer. A formula has 8,192 characters.
+_OVERLAP = 1 << 15
 
 
 class BadFile(PotrelError):
@@ -133,8 +135,9 @@ class _Seen:
 def _check_sheet(window: bytes, seen: _Seen) -> None:
     if _FORMULA.search(window):
         seen.formulas = True
-        if _UNRECKONED.search(window):
-            raise BadFile(_NOT_RECKONED)
+        for found in _UNRECKONED.finditer(window):
+            if not _came_to_text(window, found.start()):
+                raise BadFile(_NOT_RECKONED)
         seen.values = seen.values or _RECKONED.search(window) is not None
     for letters, number in _CELL.findall(window):
         column = 0
@@ -144,6 +147,13 @@ def _check_sheet(window: bytes, seen: _Seen) -> None:
             cell = (letters + number).decode()
             english = "the workbook has something in {cell}, far outside of any list: delete what is around the list"
             raise BadFile(say("far_cell", english, cell=cell))
+
+
+def _came_to_text(window: bytes, end: int) -> bool:
+    """Whether the cell of a sheet whose formula ends there holds a text."""
+    since = max(0, end - _OVERLAP)
+    start = max(window.rfind(b"<c ", since, end), window.rfind(b":c ", since, end))
+    return start >= 0 and _OF_TEXT.match(window, start) is not None
 
 
 def _check_member(book: zipfile.ZipFile, member: zipfile.ZipInfo, left: int, seen: _Seen) -> int:

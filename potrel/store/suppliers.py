@@ -5,10 +5,11 @@ from __future__ import annotations
 import json
 from collections.abc import Iterable
 from datetime import date, datetime
+from typing import Any
 
 from psycopg.types.json import Jsonb
 
-from potrel.core.kitchen.supply import Supplier
+from potrel.core.kitchen.supply import ListForm, Supplier
 from potrel.store.database import Connection
 from potrel.store.errors import NotFound
 
@@ -16,17 +17,24 @@ from potrel.store.errors import NotFound
 def load_suppliers(connection: Connection) -> tuple[Supplier, ...]:
     """All suppliers, in their order."""
     rows = connection.execute(
-        "SELECT id, name, columns, passed_over, catalogue_url, fetch_at FROM supplier ORDER BY position, id"
+        "SELECT id, name, columns, passed_over, catalogue_url, fetch_at, forms FROM supplier ORDER BY position, id"
     )
-    return tuple(Supplier(id_, name, columns, tuple(passed_over), url, at) for id_, name, columns, passed_over, url, at in rows)
+    return tuple(
+        Supplier(id_, name, columns, tuple(passed_over), url, at, tuple(map(_form, forms)))
+        for id_, name, columns, passed_over, url, at, forms in rows
+    )
+
+
+def _form(kept: dict[str, Any]) -> ListForm:
+    return ListForm(tuple(kept["heads"]), kept["columns"])
 
 
 def insert_suppliers(connection: Connection, suppliers: Iterable[Supplier]) -> None:
     """Add suppliers behind those that are there."""
     for one in suppliers:
         connection.execute(
-            "INSERT INTO supplier (id, position, name, columns, passed_over, catalogue_url, fetch_at)"
-            " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM supplier), %s, %s, %s, %s, %s)",
+            "INSERT INTO supplier (id, position, name, columns, passed_over, catalogue_url, fetch_at, forms)"
+            " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM supplier), %s, %s, %s, %s, %s, %s)",
             [one.id, one.name, *_remembered(one)],
         )
 
@@ -34,7 +42,8 @@ def insert_suppliers(connection: Connection, suppliers: Iterable[Supplier]) -> N
 def update_supplier(connection: Connection, supplier: Supplier) -> None:
     """Replace a supplier; NotFound where there is none with its id."""
     done = connection.execute(
-        "UPDATE supplier SET name = %s, columns = %s, passed_over = %s, catalogue_url = %s, fetch_at = %s WHERE id = %s",
+        "UPDATE supplier SET name = %s, columns = %s, passed_over = %s, catalogue_url = %s, fetch_at = %s,"
+        " forms = %s WHERE id = %s",
         [supplier.name, *_remembered(supplier), supplier.id],
     )
     if done.rowcount == 0:
@@ -68,4 +77,8 @@ def note_fetch_problem(connection: Connection, supplier: str, problem: str) -> N
 
 
 def _remembered(one: Supplier) -> list[object]:
-    return [Jsonb(one.columns, dumps=json.dumps), list(one.passed_over), one.catalogue_url, one.fetch_at]
+    forms = [{"heads": form.heads, "columns": form.columns} for form in one.forms]
+    return [
+        Jsonb(one.columns, dumps=json.dumps), list(one.passed_over), one.catalogue_url, one.fetch_at,
+        Jsonb(forms, dumps=json.dumps),
+    ]  # fmt: skip

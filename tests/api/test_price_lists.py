@@ -225,6 +225,34 @@ class Refusals(ListTest):
         (line,) = self.review(self.number(b"A;B;C\nleeks;5 kg;12,40\n"))["lines"]
         self.assertEqual((line["item"], line["how"], line["state"]), ("leek", "code", "changed"))
 
+    def test_what_was_said_of_each_kind_of_table_is_remembered(self) -> None:
+        first = self.number(b"A;B\nleeks;2,28\n")
+        self.say(first, supplier="saltmarsh", columns={"name": "A", "price": "B", "price_per": "1 kg"})
+        self.say(first, lines=[{"place": 2, "item": "leek", "pass_over": False, "confirmed": True}])
+        self.assertEqual(self.record(first)[1]["prices"], 1)
+        other = self.number(b"X;B;C\nleeks;1;11,40\n")
+        self.say(other, supplier="saltmarsh", columns={"name": "X", "price": "C", "pack": ""})
+        self.say(other, lines=[{"place": 2, "item": "leek", "pack": "5 kg", "pass_over": False, "confirmed": True}])
+        self.assertEqual(self.record(other)[1]["prices"], 1)
+        for text, price, pack in ((b"A;B\nleeks;2,31\n", "2.31", "1 kg"), (b"X;B;C\nleeks;1;11,61\n", "11.61", None)):
+            review = self.review(self.number(text))
+            (line,) = review["lines"]
+            self.assertEqual((review["row"]["supplier"], line["price"], line["pack"]), ("saltmarsh", price, pack))
+
+    def test_what_is_said_of_a_table_is_checked(self) -> None:
+        number = self.number(b"A;B;C\nleeks;5 kg;11,40\n")
+        for said, words in (
+            ({"head_row": "0"}, "from 1 to 50000"), ({"delimiter": "x"}, "parted by one of"),
+            ({"price_per": "crate"}, 'the "unit"'),
+        ):  # fmt: skip
+            status, answer = self.call("PUT", f"/api/price-lists/{number}", {"columns": said})
+            self.assertEqual(status, 422)
+            self.assertIn(words, str(answer))
+
+    def test_crowns_are_the_kitchens_where_it_counts_in_crowns(self) -> None:
+        number = self.number(b"Article;Pack;Price\nleeks;5 kg;114 kr\n")
+        self.assertIn("prices are in kr, but this kitchen counts in EUR", self.review(number)["blocked"])
+
     def test_formulas_come_with_a_word(self) -> None:
         number = self.number(made_workbook([["Article", "Pack", "Price"], ["leeks", "5 kg", ("=2*5.70", 11.4)]]))
         review = self.review(number)

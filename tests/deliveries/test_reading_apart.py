@@ -32,7 +32,7 @@ class Apart(unittest.TestCase):
         self.addCleanup(self.reader.close)
 
     def read(self, data: bytes) -> PriceList:
-        *_, last = self.reader.read(data, {}, None)
+        *_, last = self.reader.read(data, [], None)
         assert isinstance(last, PriceList)
         return last
 
@@ -69,9 +69,9 @@ class Apart(unittest.TestCase):
         tight = Reader(patience=20, most_memory=140 * 2**20)
         self.addCleanup(tight.close)
         with self.assertRaises(BadFile) as caught:
-            list(tight.read(large, {}, None))
+            list(tight.read(large, [], None))
         self.assertIn(caught.exception.said.code, ("reader_died", "cell_too_long"))
-        *_, found = reader.read(GOOD, {}, None)
+        *_, found = reader.read(GOOD, [], None)
         self.assertIsInstance(found, PriceList)
 
     def test_one_that_takes_too_long_is_ended(self) -> None:
@@ -79,7 +79,7 @@ class Apart(unittest.TestCase):
         self.addCleanup(hasty.close)
         for _ in range(3):
             with self.assertRaises(BadFile) as caught:
-                list(hasty.read(GOOD, {}, None))
+                list(hasty.read(GOOD, [], None))
             self.assertEqual(caught.exception.said.code, "reader_died")
 
     def test_a_process_that_was_killed_is_replaced(self) -> None:
@@ -92,12 +92,12 @@ class Apart(unittest.TestCase):
     def test_who_hangs_up_in_the_middle_leaves_nothing_to_the_next(self) -> None:
         many = HEAD.encode() + b"A1;Leeks;5 kg;11.40\n" * 3000
         for _ in range(3):
-            next(iter(self.reader.read(many, {}, None)))
+            next(iter(self.reader.read(many, [], None)))
         self.assertEqual(len(self.read(many).lines), 3000)
 
     def test_it_closes_in_the_middle_of_files_and_does_not_wait_for_them(self) -> None:
         many = HEAD.encode() + b"A1;Leeks;5 kg;11.40\n" * 3000
-        half_read = [iter(self.reader.read(many, {}, None)) for _ in range(2)]
+        half_read = [iter(self.reader.read(many, [], None)) for _ in range(2)]
         for one in half_read:
             next(one)
         self.reader.close()
@@ -113,11 +113,11 @@ class Apart(unittest.TestCase):
         for _ in range(2):
             hasty._turns.get()
         with self.assertRaises(BadFile) as caught:
-            list(hasty.read(many, {}, None))
+            list(hasty.read(many, [], None))
         self.assertEqual(caught.exception.said.code, "readers_busy")
         for _ in range(2):
             hasty._turns.put(None)
-        *_, last = hasty.read(many, {}, None)
+        *_, last = hasty.read(many, [], None)
         self.assertIsInstance(last, PriceList)
 
     def test_several_hands_at_once(self) -> None:

@@ -10,16 +10,22 @@ from pathlib import Path
 import xlsxwriter
 
 from potrel.core.buy.price_list import ListKind, PriceList
+from potrel.core.kitchen.supply import ListForm
 from potrel.formats.price_list import read_price_list
 
 DATA = Path(__file__).parents[1] / "data"
 HEAD = "Code;Article;Pack;Price\n"
 
 
-def read(data: bytes | str, columns: Mapping[str, str] | None = None, kind: ListKind | None = None) -> PriceList:
+def read(
+    data: bytes | str,
+    columns: Mapping[str, str] | None = None,
+    kind: ListKind | None = None,
+    forms: Sequence[ListForm] = (),
+) -> PriceList:
     """The list in a file."""
     raw = data.encode() if isinstance(data, str) else data
-    *_, last = read_price_list(raw, columns, kind)
+    *_, last = read_price_list(raw, [ListForm(columns=dict(columns))] if columns else forms, kind)
     assert isinstance(last, PriceList)
     return last
 

@@ -17,7 +17,7 @@ from hypothesis import strategies as st
 
 from potrel.demo import demo_lists
 from potrel.devices.simulated_supplier import catalogue_on
-from potrel.formats.upload import LARGEST_FILE, BadFile
+from potrel.formats.upload import LARGEST_FILE, BadFile, check_workbook
 from tests.formats.lists import DATA, HEAD, changed_member, made_workbook, read
 from tests.kitchens import DAY
 
@@ -98,6 +98,20 @@ class Refused(unittest.TestCase):
             with mock.patch("potrel.formats.upload._CHUNK", 7):
                 again = self.refusal(changed_member(workbook(), "xl/worksheets/sheet1.xml", sheet.format(cell).encode()))
             self.assertEqual(again, said, cell)
+
+    def test_a_formula_that_came_to_an_empty_text_was_reckoned(self) -> None:
+        sheet = (
+            '<worksheet><sheetData><row r="1"><c r="A1" t="inlineStr"><is><t>Article</t></is></c></row><row r="2">'
+            '<c r="A2"><f>1+1</f><v>2</v></c><c r="B2" s="1" t="str"><f>IF(A2=&quot;&quot;,&quot;&quot;,A2)</f><v></v></c>'
+            "{0}</row></sheetData></worksheet>"
+        )
+        for chunk in (7, 1 << 20):
+            with mock.patch("potrel.formats.upload._CHUNK", chunk):
+                data = changed_member(workbook(), "xl/worksheets/sheet1.xml", sheet.format("").encode())
+                self.assertTrue(check_workbook(data))
+                more = '<c r="C2"><f>A2*2</f><v></v></c>'
+                data = changed_member(workbook(), "xl/worksheets/sheet1.xml", sheet.format(more).encode())
+                self.assertIn("formulas and not what they come to", self.refusal(data))
 
     def test_formulas_in_cells_of_text(self) -> None:
         for cell in ("=1+1", '=HYPERLINK("http://x")', "+cmd|' /C calc'!A0", "@SUM(A1:A9)"):

@@ -8,6 +8,7 @@ from decimal import Decimal
 from typing import Any
 
 from potrel.core.buy.price_list import PriceList
+from potrel.core.kitchen.supply import ListForm
 from potrel.demo import demo_lists
 from potrel.formats.amounts import Amounts, Dates
 from potrel.formats.price_list import gtin_in
@@ -40,7 +41,7 @@ class Tables(unittest.TestCase):
         text = "A;B;C\nleeks;5 kg;11.40\n"
         found = read(text)
         self.assertEqual((found.lines, found.missing, found.heads), ((), ("name", "price"), ("A", "B", "C")))
-        self.assertEqual(found.sample, (("leeks", "5 kg", "11.40"),))
+        self.assertEqual((found.head_row, found.sample), (1, (("A", "B", "C"), ("leeks", "5 kg", "11.40"))))
         mapped = read(text, {"name": "A", "pack": "B", "price": "C"})
         self.assertEqual([(one.text, one.pack, one.price) for one in mapped.lines], [("leeks", "5 kg", d("11.40"))])
 
@@ -162,6 +163,62 @@ class WhatIsPaid(unittest.TestCase):
         ):  # fmt: skip
             with self.subTest(text):
                 self.assertEqual(read(text).currency, currency)
+
+    def test_crowns_zloty_and_forint_are_read_and_named(self) -> None:
+        for text, currency in (
+            ("kr 9,80", "kr"),
+            ("9,80 kr.", "kr"),
+            ("9,80 zł", "PLN"),
+            ("9,80 Kč", "CZK"),
+            ("980,5 Ft", "HUF"),
+        ):
+            found = read(f"Article;Price\nleeks 5kg;{text}\n")
+            self.assertEqual((found.currency, found.lines[0].problem), (currency, None), text)
+
+    def test_what_a_price_is_of_can_be_said(self) -> None:
+        text = "Article;Pack;Unit;Price\nleeks;5 kg;{unit};2.28\n"
+        for per, unit, pack in (
+            ("1 kg", "KG", "1 kg"), ("100 g", "", "100 g"), ("1 l", "", "1 l"), ("1 each", "", "1 each"),
+            ("pack", "KG", "5 kg"), ("unit", "KG", "1 kg"), ("unit", "crate", "5 kg"),
+        ):  # fmt: skip
+            found = read(
+                text.format(unit=unit), {"name": "Article", "pack": "Pack", "unit": "Unit", "price": "Price", "price_per": per}
+            )
+            self.assertEqual((found.lines[0].pack, found.lines[0].problem), (pack, None), (per, unit))
+        # What a cell itself says of its price goes before what was said of all of them.
+        self.assertEqual(read("Article;Pack;Price\nleeks;5 kg;2.28/kg\n", {"price_per": "pack"}).lines[0].pack, "1 kg")
+        self.assertEqual(read("Article;Pack;Price/kg\nleeks;5 kg;2.28\n", {"price_per": "pack"}).lines[0].pack, "5 kg")
+
+    def test_of_two_prices_side_by_side_it_is_asked_which_counts(self) -> None:
+        for heads in ("Cost;Price", "Price (1);Price (2)", "List price;Tarif"):
+            found = read(f"Article;{heads}\nleeks 5kg;9.80;11.40\n")
+            wanted = ("price",) if heads != "List price;Tarif" else ()
+            self.assertEqual(found.missing, wanted, heads)
+        self.assertEqual(read("Article;Cost;Price\nleeks 5kg;9.80;11.40\n", {"price": "Price"}).lines[0].price, d("11.40"))
+
+    def test_heads_and_what_parts_cells_can_be_said(self) -> None:
+        text = "Article;Price;Code\nwashed;9;8\nArt|Preis\nleeks 5kg|9,80\n"
+        self.assertEqual(read(text).delimiter, ";")
+        found = read(text, {"delimiter": "|", "head_row": "3"})
+        self.assertEqual((found.delimiter, found.head_row, found.heads), ("|", 3, ("Art", "Preis")))
+        self.assertEqual(
+            [one.price for one in read(text, {"delimiter": "|", "head_row": "3", "name": "Art"}).lines], [d("9.80")]
+        )
+
+    def test_a_form_is_for_the_heads_that_it_knows(self) -> None:
+        week = ListForm(("A", "B"), {"name": "A", "price": "B", "price_per": "1 kg"})
+        month = ListForm(("A", "B", "C"), {"name": "A", "price": "C"})
+        bars = ListForm(("A;1", "B"), {"name": "A;1", "price": "B", "delimiter": "|"})
+        forms = [month, week, bars]
+        for text, price, pack in (
+            ("A;B\nleeks 5kg;2.28\n", "2.28", "1 kg"), ("A;B;C\nleeks 5kg;2.28;11.40\n", "11.40", "5 kg"),
+            # A column more that says nothing changes nothing.
+            ("A;B;Aisle\nleeks 5kg;2.28;7\n", "2.28", "1 kg"), ("A;1|B\nleeks 5kg|9.10\n", "9.10", "5 kg"),
+        ):  # fmt: skip
+            (line,) = read(text, forms=forms).lines
+            self.assertEqual((line.price, line.pack), (d(price), pack), text)
+        # One that means something does: what was said then was said of other heads.
+        self.assertEqual(read("A;B;Net price\nleeks 5kg;2.28;2.10\n", forms=forms).columns["price"], "Net price")
 
     def test_days_and_months_are_told_by_all_dates_of_a_file(self) -> None:
         found = read("Article;Price;From;Until\nleeks 5kg;9.80;11/02/2026;12/31/2026\n").lines[0]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from potrel.core.buy.price_list import ListKind, Meaning
+from potrel.core.buy.price_list import Besides, ListKind, Meaning
 from potrel.core.cost.effects import Effect
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import At, Computed, Flag, Id, Name, On
@@ -82,8 +82,10 @@ class ReviewReply:
     columns: dict[str, str]
     heads: list[str]
     sample: list[list[str]]
+    head_row: int
+    delimiter: str | None
     sheets: list[str]
-    missing: list[Meaning]
+    missing: list[Meaning | Besides]
     effects: list[Effect]
     effects_found: int
     lines: list[ReviewLine]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Generator, Iterator
+from collections.abc import Generator, Iterator, Mapping
 from dataclasses import replace
 from datetime import date
 from decimal import Decimal
@@ -28,16 +28,19 @@ from potrel.api.dependencies import Actor, InKitchen, InReviews
 from potrel.api.guard.body import in_time
 from potrel.api.kitchens import Kitchens
 from potrel.api.problems import described
+from potrel.core.buy.pack_text import understood_pack
 from potrel.core.buy.paid import standing_credits
+from potrel.core.buy.price_list import PriceList
 from potrel.core.buy.purchase import standing
 from potrel.core.cost.effects import with_prices
 from potrel.core.errors import BadDocument, PotrelError
-from potrel.core.kitchen.supply import Supplier
+from potrel.core.kitchen.supply import ListForm, Supplier
 from potrel.core.rooms.review import TAKEN, LineChoice, ListChoices, State
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
 from potrel.deliveries.understanding import Understood
 from potrel.formats.kitchen_json import part_to_json
+from potrel.formats.tables import DELIMITERS, MOST_ROWS
 from potrel.formats.upload import LARGEST_FILE, check_size
 from potrel.store.changes import Version
 from potrel.store.database import Connection
@@ -60,6 +63,7 @@ from potrel.store.pushed import mark_pushed, taken_back
 from potrel.store.suppliers import fetchings, load_suppliers, update_supplier
 
 router = APIRouter(prefix="/api", tags=["price lists"])
+_MOST_FORMS = 20
 _MOST_LINES = 200
 _NDJSON = "application/x-ndjson"
 _STEPS: dict[str, Any] = {
@@ -171,6 +175,7 @@ def review(
 def choose(number: int, said: SaveChoices, kitchens: InKitchen, reviews: InReviews, actor: Actor) -> Response:
     """Say something of a list: whose it is, what its columns mean, which item a line is."""
     known = kitchens.costing().view
+    _check_besides(said.columns or {})
     if said.supplier is not None and said.supplier not in known.suppliers:
         raise NotFound("supplier", said.supplier)
     for line in said.lines or ():
@@ -185,6 +190,20 @@ def choose(number: int, said: SaveChoices, kitchens: InKitchen, reviews: InRevie
         stored = replace(stored, kind=said.kind or stored.kind, supplier=said.supplier or stored.supplier)
         save_choices(connection, number, merged(stored.choices, said), stored.kind, stored.supplier)
     return reply(ListRow, row_of(stored))
+
+
+def _check_besides(columns: Mapping[str, str]) -> None:
+    """BadDocument where what is said of a table beside its columns is none of what can be said."""
+    row, delimiter, per = (columns.get(one, "") for one in ("head_row", "delimiter", "price_per"))
+    if row and not (row.isdecimal() and 0 < int(row) <= MOST_ROWS):
+        english = "the row of heads is said by its number, from 1 to {most}"
+        raise BadDocument("columns.head_row", say("head_row_number", english, most=MOST_ROWS))
+    if delimiter and delimiter not in DELIMITERS:
+        english = "cells are parted by one of ; , | or a tab"
+        raise BadDocument("columns.delimiter", say("delimiter_sign", english))
+    if per and per not in ("pack", "unit") and understood_pack(per) is None:
+        english = 'a price is of a "pack", of the "unit" in its column, or of a pack such as "1 kg"'
+        raise BadDocument("columns.price_per", say("price_per_what", english))
 
 
 def _check_open(stored: StoredList, said: SaveChoices, reviews: Reviews) -> None:
@@ -261,10 +280,20 @@ def _remembered(reading: Reading) -> Supplier | None:
     called = {line.place: line.called for line in of.lines}
     passed = {called[line.place] for line in choices.lines if line.pass_over and line.place in called}
     bought = {called[line.place] for line in choices.lines if line.item is not None and line.place in called}
-    # Which sheet counts is asked of each workbook: last month's stands beside this month's.
-    columns = {what: head for what, head in of.columns.items() if what != "sheet"} if of.heads else supplier.columns
-    later = replace(supplier, columns=columns, passed_over=tuple(sorted((set(supplier.passed_over) | passed) - bought)))
+    later = replace(
+        supplier, forms=_forms(supplier, of), passed_over=tuple(sorted((set(supplier.passed_over) | passed) - bought))
+    )
     return None if later == supplier else later
+
+
+def _forms(supplier: Supplier, of: PriceList) -> tuple[ListForm, ...]:
+    """The forms of a supplier with that by which a list was read, which takes the place of the one of the same heads."""
+    if not of.heads:
+        return supplier.forms
+    # Which sheet counts, and where its heads stand, is asked of each file: last month's sheet stands beside this month's.
+    form = ListForm(of.heads, {what: head for what, head in of.columns.items() if what not in ("sheet", "head_row")})
+    others = [one for one in supplier.forms if set(one.heads) != set(form.heads)]
+    return (form, *others)[:_MOST_FORMS]
 
 
 @router.post("/price-lists/{number}/undo", response_model=ListRow, responses=described(400, 404, 422))

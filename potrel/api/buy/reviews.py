@@ -28,7 +28,8 @@ from potrel.store.offers import of_price_list
 from potrel.store.price_lists import StoredList, content_of, load_price_list, recorded_as
 
 _KEPT = 6
-_DOLLARS = frozenset({"USD", "CAD", "AUD", "NZD", "SGD", "HKD"})
+# Signs that more than one country writes its money with.
+_SHARED = {"$": {"USD", "CAD", "AUD", "NZD", "SGD", "HKD"}, "kr": {"SEK", "NOK", "DKK", "ISK"}}
 _MOST_EFFECTS = 200
 _MOST_SHEETS = 8
 # Each line of an invoice may be rounded by half a cent.
@@ -130,8 +131,8 @@ class Reviews:
 
 
 def _is_own(said: str, own: str) -> bool:
-    """Whether the money of a list is the kitchen's own; a bare "$" is the dollar of its country."""
-    return said == own or (said in ("$", f"$ and {own}") and own in _DOLLARS)
+    """Whether the money of a list is the kitchen's own; a bare "$" is the dollar of its country, "kr" its crown."""
+    return all(one == own or own in _SHARED.get(one, ()) for one in said.split(" and "))
 
 
 def _reviewed(stored: StoredList, understood: Understood, costing: Costing) -> Reviewed:
@@ -174,7 +175,7 @@ def review_reply(reviews: Reviews, reading: Reading, show: str, find: str, start
         writes=len(reading.reviewed.offers) + len(reading.reviewed.credits),
         blocked=None if blocked is None else blocked.english,
         notes=_notes(of), columns=of.columns, heads=list(of.heads), sample=[list(row) for row in of.sample],
-        sheets=list(of.sheets),
+        head_row=of.head_row, delimiter=of.delimiter, sheets=list(of.sheets),
         missing=list(of.missing), effects=effects[:_MOST_EFFECTS], effects_found=len(effects),
         lines=lines[start : start + limit], found=len(lines),
     )  # fmt: skip

@@ -13,8 +13,11 @@ from potrel.core.sentences import Sentence
 ListKind = Literal["price_list", "delivery", "credit_note"]
 Meaning = Literal[
     "name", "code", "gtin", "pack", "size", "unit", "price", "amount", "quantity", "on", "until", "drained", "currency", "item",
-    "supplier", "discount", "sheet",
+    "supplier", "discount",
 ]  # fmt: skip
+# What a person says of a table beside its columns: the sheet that counts, what parts its cells, the number of the row of
+# heads, and what its prices are of: "pack", the "unit" in its column, or a pack as text ("1 kg").
+Besides = Literal["sheet", "delimiter", "head_row", "price_per"]
 How = Literal["chosen", "item", "code", "gtin", "name", "likely", "none"]
 
 
@@ -52,10 +55,11 @@ class ListLine:
 
 @dataclass(frozen=True, slots=True)
 class PriceList:
-    """A whole list. `columns` are the heads that were taken, by what they mean; `heads` all there are of a table, and
-    `sample` its first rows. `missing` are the meanings without which no line can be read. Of a workbook of several
-    sheets `sheets` are those that hold anything, and `sheets_read` those whose lines these are; `columns` names the sheet
-    under "sheet" where a person chose one. `reckoned` says that formulas reckoned values of it, which it keeps as they last
+    """A whole list. `columns` are the heads that were taken, by what they mean; `heads` all there are of a table, in its row
+    `head_row` counted from 1, `delimiter` what parts its cells, and `sample` its first rows. `missing` are the meanings
+    without which no line can be read. Of a workbook of several sheets `sheets` are those that hold anything, and
+    `sheets_read` those whose lines these are; `columns` names the sheet under "sheet" where a person chose one, and so all
+    else that was said of it (`Besides`). `reckoned` says that formulas reckoned values of it, which it keeps as they last
     were.
 
     `total` [money, net] is what the document itself says its lines add up to.
@@ -72,7 +76,9 @@ class PriceList:
     columns: dict[str, str] = field(default_factory=dict)
     heads: tuple[str, ...] = ()
     sample: tuple[tuple[str, ...], ...] = ()
-    missing: tuple[Meaning, ...] = ()
+    head_row: int = 1
+    delimiter: str | None = None
+    missing: tuple[Meaning | Besides, ...] = ()
     sheets: tuple[str, ...] = ()
     sheets_read: tuple[str, ...] = ()
     reckoned: bool = False

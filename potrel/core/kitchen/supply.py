@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import field
+from typing import Literal
 
 from potrel.core.errors import BadDocument, OutOfRange
 from potrel.core.frozen import dataclass
@@ -13,10 +14,23 @@ from potrel.core.sentences import say
 
 
 @dataclass(frozen=True, slots=True)
+class ListForm(Keyed):
+    """How one kind of table of a supplier is read: its `heads`, and which of them means what.
+
+    `columns` also holds what was said of the table beside its columns: what its prices are of, what parts its cells. A form
+    without heads is for any table.
+    """
+
+    heads: tuple[Name, ...] = ()
+    columns: dict[Name, Name | Literal[""]] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
 class Supplier(Keyed):
     """Somebody the kitchen buys from.
 
-    `columns` are the heads of the columns of this supplier's lists, by what they mean; `passed_over` are codes (or
+    `forms` are those of this supplier's lists that were recorded, the last one first; `columns` the heads of its tables by
+    what they mean, where no form fits. `passed_over` are codes (or
     names, where there are none) of lines that the kitchen does not buy. `catalogue_url` is where its catalogue of
     today is fetched, each day at `fetch_at`.
     """
@@ -27,6 +41,7 @@ class Supplier(Keyed):
     passed_over: tuple[Name, ...] = ()
     catalogue_url: Address | None = None
     fetch_at: TimeOfDay | None = None
+    forms: tuple[ListForm, ...] = ()
 
     def __post_init__(self) -> None:
         if self.fetch_at is not None and self.catalogue_url is None:

@@ -2719,6 +2719,24 @@ export interface components {
             price?: string | null;
         };
         /**
+         * ListForm
+         * @description How one kind of table of a supplier is read: its `heads`, and which of them means what.
+         *
+         *     `columns` also holds what was said of the table beside its columns: what its prices are of, what parts its cells. A form
+         *     without heads is for any table.
+         */
+        ListForm: {
+            /**
+             * Heads
+             * @default []
+             */
+            heads: string[];
+            /** Columns */
+            columns?: {
+                [key: string]: string | "";
+            };
+        };
+        /**
          * ListRow
          * @description A list among others: where it came from, whose it is, and what became of it.
          */
@@ -3585,10 +3603,14 @@ export interface components {
             heads: string[];
             /** Sample */
             sample: string[][];
+            /** Head Row */
+            head_row: number;
+            /** Delimiter */
+            delimiter: string | null;
             /** Sheets */
             sheets: string[];
             /** Missing */
-            missing: ("name" | "code" | "gtin" | "pack" | "size" | "unit" | "price" | "amount" | "quantity" | "on" | "until" | "drained" | "currency" | "item" | "supplier" | "discount" | "sheet")[];
+            missing: (("name" | "code" | "gtin" | "pack" | "size" | "unit" | "price" | "amount" | "quantity" | "on" | "until" | "drained" | "currency" | "item" | "supplier" | "discount") | ("sheet" | "delimiter" | "head_row" | "price_per"))[];
             /** Effects */
             effects: components["schemas"]["Effect"][];
             /** Effects Found */
@@ -4166,7 +4188,8 @@ export interface components {
          * Supplier
          * @description Somebody the kitchen buys from.
          *
-         *     `columns` are the heads of the columns of this supplier's lists, by what they mean; `passed_over` are codes (or
+         *     `forms` are those of this supplier's lists that were recorded, the last one first; `columns` the heads of its tables by
+         *     what they mean, where no form fits. `passed_over` are codes (or
          *     names, where there are none) of lines that the kitchen does not buy. `catalogue_url` is where its catalogue of
          *     today is fetched, each day at `fetch_at`.
          */
@@ -4188,6 +4211,11 @@ export interface components {
             catalogue_url?: string | null;
             /** Fetch At */
             fetch_at?: string | null;
+            /**
+             * Forms
+             * @default []
+             */
+            forms: components["schemas"]["ListForm"][];
         };
         /**
          * TakeOut

@@ -127,13 +127,7 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
     <div className="grid grid-cols-[minmax(0,1fr)_17rem] max-md:grid-cols-[minmax(0,1fr)] xl:grid-cols-[minmax(0,1fr)_21rem] gap-4 items-start">
       <div className="grid gap-3">
         <ListTitle head={head} set={(said) => say.mutate(said)} settled={settled} />
-        {!settled && (
-          <ColumnsForm
-            review={head}
-            open={head.missing.length > 0}
-            set={(columns) => say.mutate({ columns })}
-          />
-        )}
+        {!settled && <ColumnsForm review={head} set={(columns) => say.mutate({ columns })} />}
         {head.missing.length === 0 && (
           <>
             <div className="flex flex-wrap items-center gap-2">
