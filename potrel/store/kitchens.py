@@ -28,6 +28,7 @@ _SETTINGS = (
     "name", "currency", "price_ending_step", "price_ending_cents", "seasoning_allowance", "serving_loss",
     "labour_rate_per_hour", "overhead_rate_per_hour", "energy_price_per_kwh", "tax_rate", "target_food_cost",
     "byproduct_method", "measure_system", "old_price_days", "allergen_list",
+    "date_style", "decimal_sign", "shown_units",
 )  # fmt: skip
 # The change log is not emptied: it tells whoever holds the kitchen in memory that all of it is another.
 _EMPTY = (

@@ -282,6 +282,14 @@ def take_off_recipe(connection: Connection, recipe_id: str, based_on: int, by: s
     _remember(connection, recipe_id, current + 1, None, by)
 
 
+def last_saves(connection: Connection) -> dict[str, tuple[datetime, str]]:
+    """When each recipe was last saved, and by whom."""
+    rows = connection.execute(
+        "SELECT DISTINCT ON (recipe) recipe, saved_at, saved_by FROM recipe_revision ORDER BY recipe, revision DESC"
+    )
+    return {recipe: (at, by) for recipe, at, by in rows}
+
+
 def taken_off(connection: Connection) -> list[Revision]:
     """The recipes that were taken off and are not on again, as they were last, the newest first; with who took them off."""
     rows = connection.execute(

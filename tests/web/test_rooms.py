@@ -352,11 +352,26 @@ class AnEmptyKitchen(BrowserTest):
         self.go("/")
         page = self.page
         page.get_by_label("US", exact=False).check()
-        expect(page.get_by_text("prices of 24 Nov, USD")).to_be_visible()
+        expect(page.get_by_text("prices of Nov 24, USD")).to_be_visible()
         settings = page.request.get(f"{self.address}/api/kitchen").json()["settings"]
         self.assertEqual((settings["measure_system"], settings["allergen_list"]), ("us", "us9"))
+        # A pot is typed in pounds and quarts, stays as it was typed, and is told in them.
+        for path, body in (
+            ("items", {"item": {"id": "leek", "name": "Leeks", "kind": "vegetable"}}), ("suppliers", {"id": "shop", "name": "Shop"}),
+            ("offers", {"item": "leek", "supplier": "shop", "pack": "50 lb", "price": "40", "on": "2026-11-20"}),
+        ):  # fmt: skip
+            page.request.post(f"{self.address}/api/{path}", data=body)
+        self.go("/")
+        page.get_by_role("button", name="New soup").click()
+        page.keyboard.type("Leek broth")
+        page.keyboard.press("Enter")
+        page.get_by_label(re.compile("^Type a line for")).first.fill("10 lb 8 oz leeks")
+        page.keyboard.press("Enter")
+        expect(page.get_by_label("Quantity of Leeks")).to_have_value("10 lb 8 oz")
+        expect(page.get_by_role("button", name=re.compile("^Leeks to buy: 10.50 lb"))).to_be_visible()
+        expect(page.get_by_role("button", name=re.compile("^cost of Leeks: 8.40"))).to_be_visible()
+        expect(page.get_by_text("a quart costs")).to_be_visible()
         # Where something is written down already, its prices are in some money: it is asked no more.
-        page.request.post(f"{self.address}/api/items", data={"item": {"id": "leek", "name": "Leeks", "kind": "vegetable"}})
         self.go("/")
         expect(page.get_by_text("No soup is on sale yet")).to_be_visible()
         expect(page.get_by_text("Where do you cook?")).to_have_count(0)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Annotated
 
 from fastapi import APIRouter, Query
@@ -13,6 +14,7 @@ from potrel.api.cook.replies import (
     Draft,
     Named,
     NewRecipe,
+    PortionSummary,
     PreparationName,
     PreviewReply,
     RecipeReply,
@@ -28,7 +30,7 @@ from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.drift import drifts_of
 from potrel.core.cost.effects import compare
-from potrel.core.cost.portion import seasoned
+from potrel.core.cost.portion import Portion, seasoned
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.integrity import check_recipe, known_units
 from potrel.core.kitchen.methods import check_methods
@@ -43,6 +45,7 @@ from potrel.store.changes import read_version
 from potrel.store.errors import NotFound
 from potrel.store.recipes import (
     insert_recipes,
+    last_saves,
     load_earlier,
     revision_of,
     revisions_of,
@@ -62,15 +65,30 @@ def recipes(kitchens: InKitchen) -> Response:
     for recipe in costing.view.kitchen.recipes:
         for part in recipe.uses():
             used_by.setdefault(part, []).append(recipe.name)
-    rows = [_summary(costing.view, one, sorted(used_by.get(one.recipe.id, []))) for one in costing.all()]
+    with kitchens.database.reading() as connection:
+        saved = last_saves(connection)
+    rows = [
+        _summary(costing.view, one, sorted(used_by.get(one.recipe.id, [])), saved.get(one.recipe.id)) for one in costing.all()
+    ]
     return reply(list[RecipeSummary], sorted(rows, key=lambda row: row.name.casefold()))
 
 
-def _summary(view: DayView, one: CostedRecipe, used_by: list[str]) -> RecipeSummary:
+def _summary(view: DayView, one: CostedRecipe, used_by: list[str], saved: tuple[datetime, str] | None) -> RecipeSummary:
     recipe, per_gram = one.recipe, one.cost_per_gram
     per_l = None if per_gram is None else seasoned(per_gram, view.allowance(recipe)) * 1000 * recipe.density
     volume = one.balance.mass / recipe.density
-    return RecipeSummary(recipe.id, recipe.name, len(recipe.servings), used_by, not one.problems, per_l, volume)
+    at, by = saved or (None, None)
+    return RecipeSummary(
+        recipe.id, recipe.name, len(recipe.servings), used_by, not one.problems, per_l, volume,
+        _portion(one.portions[0]) if one.portions else None, one.confidence, at, by,
+    )  # fmt: skip
+
+
+def _portion(portion: Portion) -> PortionSummary:
+    serving, priced = portion.serving, portion.priced
+    return PortionSummary(
+        serving.id, serving.name, serving.size.text, portion.food_cost, priced.price, priced.share, priced.target
+    )
 
 
 @router.get("/names", response_model=list[Named], responses=described())

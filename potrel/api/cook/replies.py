@@ -41,8 +41,21 @@ class Named:
 
 
 @dataclass(frozen=True, slots=True)
+class PortionSummary:
+    """What the first serving of a recipe costs [money, net] and sells for."""
+
+    serving: Id
+    name: Name
+    size: str
+    food_cost: Computed | None
+    price: Computed | None
+    food_cost_share: Computed | None
+    target_share: Computed | None
+
+
+@dataclass(frozen=True, slots=True)
 class RecipeSummary:
-    """A recipe in the list of the Cook room."""
+    """A recipe in the list of the Cook room; a base has no `portion`. `changed_at` and `changed_by` tell of its last save."""
 
     id: Id
     name: Name
@@ -51,6 +64,10 @@ class RecipeSummary:
     complete: bool
     cost_per_l: Computed | None
     batch_ml: Computed
+    portion: PortionSummary | None
+    sure: Confidence
+    changed_at: At | None
+    changed_by: str | None
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,6 +14,11 @@ from potrel.core.sentences import say
 
 ByproductMethod = Literal["credit", "main_bears_all", "market_value", "mass"]
 AllergenList = Literal["eu14", "us9"]
+# How figures are shown: how a day is written, what stands before the decimals, and whether mass and volume are in kilos and
+# litres or in pounds, ounces and quarts. What was typed is shown as it was typed, whatever these say.
+DateStyle = Literal["day_first", "month_first", "year_first"]
+DecimalSign = Literal["point", "comma"]
+ShownUnits = Literal["metric", "us"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,6 +52,9 @@ class Settings(Keyed):
     measure_system: MeasureSystem = "us"
     old_price_days: Minutes = Decimal(60)
     allergen_list: AllergenList = "eu14"
+    date_style: DateStyle = "day_first"
+    decimal_sign: DecimalSign = "point"
+    shown_units: ShownUnits = "metric"
 
     def __post_init__(self) -> None:
         if self.serving_loss >= 1:

@@ -3099,6 +3099,26 @@ export interface components {
             left_out: boolean;
         };
         /**
+         * PortionSummary
+         * @description What the first serving of a recipe costs [money, net] and sells for.
+         */
+        PortionSummary: {
+            /** Serving */
+            serving: string;
+            /** Name */
+            name: string;
+            /** Size */
+            size: string;
+            /** Food Cost */
+            food_cost: string | null;
+            /** Price */
+            price: string | null;
+            /** Food Cost Share */
+            food_cost_share: string | null;
+            /** Target Share */
+            target_share: string | null;
+        };
+        /**
          * PracticeReply
          * @description The kinds of question, and how every cook did.
          */
@@ -3450,7 +3470,7 @@ export interface components {
         };
         /**
          * RecipeSummary
-         * @description A recipe in the list of the Cook room.
+         * @description A recipe in the list of the Cook room; a base has no `portion`. `changed_at` and `changed_by` tell of its last save.
          */
         RecipeSummary: {
             /** Id */
@@ -3467,6 +3487,12 @@ export interface components {
             cost_per_l: string | null;
             /** Batch Ml */
             batch_ml: string;
+            portion: components["schemas"]["PortionSummary"] | null;
+            sure: components["schemas"]["Confidence"];
+            /** Changed At */
+            changed_at: string | null;
+            /** Changed By */
+            changed_by: string | null;
         };
         /**
          * RecordList
@@ -3872,6 +3898,24 @@ export interface components {
              * @enum {string}
              */
             allergen_list: "eu14" | "us9";
+            /**
+             * Date Style
+             * @default day_first
+             * @enum {string}
+             */
+            date_style: "day_first" | "month_first" | "year_first";
+            /**
+             * Decimal Sign
+             * @default point
+             * @enum {string}
+             */
+            decimal_sign: "point" | "comma";
+            /**
+             * Shown Units
+             * @default metric
+             * @enum {string}
+             */
+            shown_units: "metric" | "us";
         };
         /**
          * SheetBatch

@@ -36,6 +36,19 @@ const CUPS = [
   ["us", "US, 236.6 ml"],
   ["imperial", "imperial (metric cup, imperial pint)"],
 ] as const;
+const DATES = [
+  ["day_first", "24 Nov 2026"],
+  ["month_first", "Nov 24, 2026"],
+  ["year_first", "2026-11-24"],
+] as const;
+const SIGNS = [
+  ["point", "with a point, 11.40"],
+  ["comma", "with a comma, 11,40"],
+] as const;
+const UNITS = [
+  ["metric", "grams, kilos, litres"],
+  ["us", "ounces, pounds, quarts"],
+] as const;
 const ALLERGENS = [
   ["eu14", "EU, 14 groups"],
   ["us9", "US, 9 groups"],
@@ -167,6 +180,9 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
             />
           )}
           <Choice label='A bare "cup" is' choices={CUPS} {...register("settings.measure_system")} />
+          <Choice label="Figures are shown in" choices={UNITS} {...register("settings.shown_units")} />
+          <Choice label="Decimals are written" choices={SIGNS} {...register("settings.decimal_sign")} />
+          <Choice label="Days are written" choices={DATES} {...register("settings.date_style")} />
           <Choice label="List of allergens" choices={ALLERGENS} {...register("settings.allergen_list")} />
           <Choice
             label="What is left over with a value"

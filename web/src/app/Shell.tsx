@@ -8,6 +8,7 @@ import { CurrencyContext, type Question, WorkingContext } from "../parts/Figure"
 import { day } from "../parts/format";
 import { Toasts } from "../parts/Toasts";
 import { useUnsavedPots } from "../parts/unsaved";
+import { takeWay } from "../parts/way";
 import { ErrorBoundary } from "./ErrorBoundary";
 import { Faults } from "./Faults";
 
@@ -25,6 +26,7 @@ const THEME = "potrel:theme";
 export function Shell() {
   const unsaved = useUnsavedPots();
   const kitchen = useKitchen();
+  const written = takeWay(kitchen.data?.settings);
   const { pathname } = useLocation();
   const [question, setQuestion] = useState<Question | null>(null);
   const [settings, setSettings] = useState(false);
@@ -98,7 +100,8 @@ export function Shell() {
           <Faults />
           <main id="room" className="px-5 py-4" tabIndex={-1}>
             <ErrorBoundary at={pathname}>
-              <Suspense>
+              {/* Where the kitchen writes its figures otherwise from now on, all of them are written anew. */}
+              <Suspense key={written}>
                 <Outlet />
               </Suspense>
             </ErrorBoundary>

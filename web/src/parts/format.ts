@@ -1,4 +1,6 @@
-// Figures as they are shown. The server rounds nothing but to six places; a screen rounds money half up.
+// Figures as they are shown, in the kitchen's way. The server rounds nothing but to six places; a screen rounds money half up.
+
+import { way, withSign, writtenDay } from "./way";
 
 const moneyDigits = new Map<string, number>();
 
@@ -37,7 +39,8 @@ function formatOf(most: number, least: number, style: "decimal" | "percent"): In
   return found;
 }
 
-const written = (format: Intl.NumberFormat, text: string) => format.format(text as Text).replace("-", "−");
+const written = (format: Intl.NumberFormat, text: string) =>
+  withSign(format.format(text as Text).replace("-", "−"));
 
 /** A decimal text rounded half up (away from zero on a tie) to so many places; its digits are never made a float of. */
 export function rounded(text: string, places: number): string {
@@ -68,51 +71,96 @@ export function percent(value: string | null | undefined, places = 0): string {
   return value == null ? NOT_KNOWN : written(formatOf(places, places, "percent"), value);
 }
 
-/** Grams as a cook reads them: grams below a kilo, then kilos. */
+// Of the international pound and the US quart; exact by definition (NIST Handbook 44, appendix C).
+const POUND_G = "453.59237";
+const QUART_ML = "946.352946";
+export const inUs = () => way().shown_units === "us";
+
+/** Grams as a cook reads them: grams below a kilo, then kilos; in the US ounces below a pound, then pounds. */
 export function mass(grams: string | null | undefined): string {
   if (grams == null) return NOT_KNOWN;
   const size = Math.abs(Number(grams));
+  if (inUs()) {
+    if (size < 453.5) return `${trimmed(over(times(grams, "16"), POUND_G), size < 28 ? 2 : 1)} oz`;
+    return `${rounded(over(grams, POUND_G), 2)} lb`;
+  }
   if (size < 10) return `${trimmed(grams, 1)} g`;
   if (size < 1000) return `${rounded(grams, 0)} g`;
   return `${rounded(thousandth(grams), 2)} kg`;
 }
 
 /** The same of kilos. */
-/** What a price is of: a kilo, or one piece where only that is known. */
-export function ofOne(unit: string | null): string {
-  if (unit === null) return "a kilo";
-  return unit === "each" ? "each" : `a ${unit}`;
-}
-
-export function kilos(kg: string): string {
-  return Math.abs(Number(kg)) < 1 ? mass(`${kg}e3`) : `${rounded(kg, 2)} kg`;
-}
+export const kilos = (kg: string): string => mass(times(kg, "1000"));
 
 export function volume(millilitres: string | null | undefined): string {
   if (millilitres == null) return NOT_KNOWN;
-  return Math.abs(Number(millilitres)) < 1000
-    ? `${rounded(millilitres, 0)} ml`
-    : `${rounded(thousandth(millilitres), 1)} l`;
+  const size = Math.abs(Number(millilitres));
+  if (inUs())
+    return size < 946
+      ? `${trimmed(over(times(millilitres, "32"), QUART_ML), 1)} fl oz`
+      : `${rounded(over(millilitres, QUART_ML), 1)} qt`;
+  return size < 1000 ? `${rounded(millilitres, 0)} ml` : `${rounded(thousandth(millilitres), 1)} l`;
 }
+
+/** What a price is of: a kilo (a pound), or one piece where only that is known. */
+export function ofOne(unit: string | null): string {
+  if (unit === null) return aKilo();
+  return unit === "each" ? "each" : `a ${unit}`;
+}
+
+/** What money, minutes and the like are of, and the figure of a kilo or a litre for it. */
+export const aKilo = () => (inUs() ? "a pound" : "a kilo");
+export const aLitre = () => (inUs() ? "a quart" : "a litre");
+export const kilo = () => (inUs() ? "pound" : "kilo");
+export const litre = () => (inUs() ? "quart" : "litre");
+const KILO = "0.45359237";
+const LITRE = "0.946352946";
+
+export function perKilo<T extends string | null | undefined>(value: T): T {
+  return (value == null || !inUs() ? value : times(value, KILO)) as T;
+}
+
+export function perLitre<T extends string | null | undefined>(value: T): T {
+  return (value == null || !inUs() ? value : times(value, LITRE)) as T;
+}
+
+const PLACES = 12;
+
+/** A decimal text as a whole number of its last places. */
+function whole(text: string, places: number): bigint {
+  const [before = "0", behind = ""] = text.replace("-", "").split(".");
+  const number = BigInt(before + behind.slice(0, places).padEnd(places, "0"));
+  return text.startsWith("-") ? -number : number;
+}
+
+function decimal(number: bigint, places: number): string {
+  const digits = (number < 0n ? -number : number).toString().padStart(places + 1, "0");
+  return `${number < 0n ? "-" : ""}${digits.slice(0, -places)}.${digits.slice(-places)}`;
+}
+
+/** One decimal text times another, exactly: no float comes between a price and its cents. */
+const times = (text: string, factor: string) =>
+  decimal(whole(text, PLACES) * whole(factor, PLACES), 2 * PLACES);
+
+/** One over another, to twelve places. */
+const over = (text: string, divisor: string) =>
+  decimal((whole(text, 2 * PLACES) * 10n ** BigInt(PLACES)) / whole(divisor, 2 * PLACES), PLACES);
 
 export function minutes(value: string | null | undefined): string {
   return value == null ? NOT_KNOWN : `${rounded(value, 0)} min`;
 }
 
-export function day(text: string): string {
-  return new Date(`${text}T12:00:00`).toLocaleDateString("en-GB", { day: "numeric", month: "short" });
-}
+export const day = (text: string): string => writtenDay(text, false);
 
 /** A day with its year, where it is not the year of another day. */
-export function dayOf(text: string, today: string): string {
-  return text.slice(0, 4) === today.slice(0, 4) ? day(text) : `${day(text)} ${text.slice(0, 4)}`;
-}
+export const dayOf = (text: string, today: string): string =>
+  writtenDay(text, text.slice(0, 4) !== today.slice(0, 4));
 
-const EACH: Record<string, string> = {
-  "money/kg": "a kilo",
-  "money/l": "a litre",
-  "money/h": "an hour",
-  "money/kWh": "a kWh",
+const EACH: Record<string, () => string> = {
+  "money/kg": aKilo,
+  "money/l": aLitre,
+  "money/h": () => "an hour",
+  "money/kWh": () => "a kWh",
 };
 
 /** Money in a working: what is less than it can be paid in shows its places. */
@@ -137,10 +185,15 @@ export function inUnit(value: string | null | undefined, unit: string, currency:
       return percent(value, 1);
     case "":
       return trimmed(value, 3);
-    default:
-      return unit.startsWith("money/")
-        ? `${smallMoney(value, currency)} ${EACH[unit] ?? unit}`
-        : `${trimmed(value, 3)} ${unit}`;
+    case "kg":
+      return inUs() ? kilos(value) : `${trimmed(value, 3)} kg`;
+    case "l":
+      return inUs() ? volume(times(value, "1000")) : `${trimmed(value, 3)} l`;
+    default: {
+      if (!unit.startsWith("money/")) return `${trimmed(value, 3)} ${unit}`;
+      const each = unit === "money/kg" ? perKilo(value) : unit === "money/l" ? perLitre(value) : value;
+      return `${smallMoney(each, currency)} ${EACH[unit]?.() ?? unit}`;
+    }
   }
 }
 

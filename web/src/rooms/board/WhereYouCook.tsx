@@ -8,7 +8,10 @@ import { refreshAll, useKitchen } from "../../api/kitchen";
 interface Region {
   name: string;
   currency: string;
-  settings: Pick<Settings, "measure_system" | "allergen_list">;
+  settings: Pick<
+    Settings,
+    "measure_system" | "allergen_list" | "date_style" | "decimal_sign" | "shown_units"
+  >;
   words: string;
 }
 
@@ -16,27 +19,46 @@ const REGIONS: Region[] = [
   {
     name: "Europe",
     currency: "EUR",
-    settings: { measure_system: "metric", allergen_list: "eu14" },
-    words: "euro, a cup of 250 ml, the 14 groups of the EU",
+    settings: {
+      measure_system: "metric",
+      allergen_list: "eu14",
+      date_style: "day_first",
+      decimal_sign: "comma",
+      shown_units: "metric",
+    },
+    words: "euro, 11,40, a cup of 250 ml, the 14 groups of the EU",
   },
   {
     name: "UK and Ireland",
     currency: "GBP",
-    settings: { measure_system: "imperial", allergen_list: "eu14" },
+    settings: {
+      measure_system: "imperial",
+      allergen_list: "eu14",
+      date_style: "day_first",
+      decimal_sign: "point",
+      shown_units: "metric",
+    },
     words: "pound (Ireland: set euro under Kitchen), imperial pints, 14 groups",
   },
   {
     name: "US",
     currency: "USD",
-    settings: { measure_system: "us", allergen_list: "us9" },
-    words: "dollar, US cups and pints, the 9 major allergens",
+    settings: {
+      measure_system: "us",
+      allergen_list: "us9",
+      date_style: "month_first",
+      decimal_sign: "point",
+      shown_units: "us",
+    },
+    words: "dollar, pounds and quarts, Nov 24, US cups, the 9 major allergens",
   },
 ];
 
 const isSet = (kitchen: KitchenHead, { currency, settings }: Region) =>
   kitchen.currency === currency &&
-  kitchen.settings.measure_system === settings.measure_system &&
-  kitchen.settings.allergen_list === settings.allergen_list;
+  (Object.keys(settings) as (keyof typeof settings)[]).every(
+    (key) => kitchen.settings[key] === settings[key],
+  );
 
 export function WhereYouCook() {
   const kitchen = useKitchen().data;

@@ -6,7 +6,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, type ItemRow, inWords, told } from "../../api/client";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { finder } from "../../parts/find";
-import { money, ofOne, percent } from "../../parts/format";
+import { aKilo, kilo, money, ofOne, percent, perKilo } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
 import { Find, RowKeys, useRows } from "../../parts/rows";
 import { ItemPanel } from "./ItemPanel";
@@ -79,8 +79,8 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
               "Item",
               { text: "Kind", className: wide },
               ...(open ? [] : ["From"]),
-              { text: "A kilo as bought", num: true },
-              "A usable kilo",
+              { text: `A ${kilo()} as bought`, num: true },
+              `A usable ${kilo()}`,
               { text: "In pots", num: true, className: wide },
             ]}
             list={list.list}
@@ -133,7 +133,7 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
   const wide = open ? WIDE_ONLY : "";
   const moved =
     row.per_kg !== null && row.per_kg_before !== null ? Number(row.per_kg) - Number(row.per_kg_before) : 0;
-  const price = row.per_kg ?? row.per_one;
+  const price = perKilo(row.per_kg) ?? row.per_one;
   return (
     <tr className={row.id === open ? "bg-base-300" : "hover:bg-base-200"}>
       <th scope="row" className="whitespace-nowrap">
@@ -160,7 +160,7 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
           <Figure
             ask={{ figure: `item/${row.id}/${row.counted ? "price_of_one" : "price_per_kg"}` }}
             text={`${money(price, currency)}${row.counted ? ` ${ofOne(row.counted)}` : ""}`}
-            label={`price of ${row.counted ? `1 ${row.counted}` : "a kilo"} of ${row.name}`}
+            label={`price of ${row.counted ? `1 ${row.counted}` : aKilo()} of ${row.name}`}
             className="money"
             stop={false}
           />
@@ -177,8 +177,8 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
           <div key={usable.preparation} className="whitespace-nowrap">
             <Figure
               ask={{ figure: `item/${row.id}/${usable.preparation}` }}
-              text={money(usable.per_kg, currency)}
-              label={`usable kilo of ${row.name}, ${usable.name}`}
+              text={money(perKilo(usable.per_kg), currency)}
+              label={`usable ${kilo()} of ${row.name}, ${usable.name}`}
               className={`money ${usable.rests_on === "estimate" ? "unsure" : ""}`}
               stop={false}
             />{" "}

@@ -7,7 +7,7 @@ import { api, inWords, type Named, told, type UsableComparison, type UsableForm 
 import { useNames } from "../../api/kitchen";
 import { compareAddress } from "../../parts/addresses";
 import { Figure, type Question, useCurrency } from "../../parts/Figure";
-import { mass, money } from "../../parts/format";
+import { aKilo, aLitre, kilo, litre, mass, money, perKilo, perLitre } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { Table } from "../../parts/kit/Table";
 import { Picker } from "../../parts/Picker";
@@ -16,7 +16,7 @@ import { useComparisons } from "./comparisons";
 import { KeepComparison } from "./KeepComparison";
 import { KeptComparisons } from "./KeptComparisons";
 
-const HEADS = ["Cost", "Labour", "Together", "Salt in it", "A kilo as bought", "Wins below"];
+const heads = () => ["Cost", "Labour", "Together", "Salt in it", `A ${kilo()} as bought`, "Wins below"];
 
 export function CompareForms() {
   const [search] = useSearchParams();
@@ -37,7 +37,7 @@ export function CompareForms() {
     placeholderData: keepPreviousData,
   });
   useKeys({ n: () => setPicking(true) });
-  const words = unit === "kg" ? "a usable kilo" : "a ready litre";
+  const words = unit === "kg" ? `a usable ${kilo()}` : `a ready ${litre()}`;
   const rows = found.data?.forms ?? [];
   const most = Math.max(...rows.map((row) => Number(row.total ?? 0)), 0.01);
   return (
@@ -48,8 +48,8 @@ export function CompareForms() {
           label="for"
           value={unit}
           choices={[
-            ["kg", "a kilo, trimmed"],
-            ["l", "a litre, ready"],
+            ["kg", `${aKilo()}, trimmed`],
+            ["l", `${aLitre()}, ready`],
           ]}
           set={(next) => write(forms, next)}
         />
@@ -94,7 +94,7 @@ export function CompareForms() {
           heads={[
             "Form",
             { text: "Cost and labour", className: "w-56" },
-            ...HEADS.map((text) => ({ text, num: true })),
+            ...heads().map((text) => ({ text, num: true })),
             { text: "Change", unseen: true },
           ]}
         >
@@ -102,6 +102,7 @@ export function CompareForms() {
             <Row
               key={row.form}
               row={row}
+              unit={unit}
               most={most}
               comparison={rows.length > 1 ? found.data : undefined}
               ask={(name) => ({
@@ -143,6 +144,7 @@ function formOf(one: Named): string {
 
 interface RowProps {
   row: UsableForm;
+  unit: "kg" | "l";
   most: number;
   comparison: UsableComparison | undefined;
   ask: (name: string) => Question;
@@ -150,8 +152,9 @@ interface RowProps {
   change: (form: string | null) => void;
 }
 
-function Row({ row, most, comparison, ask, named, change }: RowProps) {
+function Row({ row, unit, most, comparison, ask, named, change }: RowProps) {
   const currency = useCurrency();
+  const each = (value: string) => (unit === "kg" ? perKilo(value) : perLitre(value));
   const figure = (name: string, label: string, text: string) => (
     <Figure ask={ask(name)} text={text} label={`${label} of ${row.name}`} className="money" />
   );
@@ -187,12 +190,12 @@ function Row({ row, most, comparison, ask, named, change }: RowProps) {
           <div style={{ width: width(row.labour), background: "var(--color-primary)" }} />
         </div>
       </td>
-      <td className="num">{row.cost !== null && figure("cost", "cost", money(row.cost, currency))}</td>
+      <td className="num">{row.cost !== null && figure("cost", "cost", money(each(row.cost), currency))}</td>
       <td className="num">
-        {row.labour !== null && figure("labour", "labour", money(row.labour, currency))}
+        {row.labour !== null && figure("labour", "labour", money(each(row.labour), currency))}
       </td>
       <td className="num">
-        {row.total !== null && figure("total", "cost and labour", money(row.total, currency))}
+        {row.total !== null && figure("total", "cost and labour", money(each(row.total), currency))}
       </td>
       <td className="num">
         {row.salt_g !== null && (
@@ -203,14 +206,15 @@ function Row({ row, most, comparison, ask, named, change }: RowProps) {
         {row.per_kg !== null && (
           <Figure
             ask={{ figure: `item/${item}/price_per_kg` }}
-            text={money(row.per_kg, currency)}
-            label={`price of a kilo of ${row.name}`}
+            text={money(perKilo(row.per_kg), currency)}
+            label={`price of ${aKilo()} of ${row.name}`}
             className="money"
           />
         )}
       </td>
       <td className="num">
-        {row.wins_at !== null && figure("wins_at", "price at which it wins", money(row.wins_at, currency))}
+        {row.wins_at !== null &&
+          figure("wins_at", "price at which it wins", money(perKilo(row.wins_at), currency))}
       </td>
       <td>
         <Remove label={`Leave out ${row.name}`} remove={() => change(null)} />
@@ -235,7 +239,7 @@ function Verdict({ comparison }: { comparison: UsableComparison }) {
         ? `Cheapest with labour and without: ${nameOf(cheapest)}.`
         : `Cheapest to buy: ${nameOf(cheapest)}. With the labour: ${nameOf(withLabour)}.`}{" "}
       <span className="quiet text-sm">
-        "Wins below" is the price of a kilo as bought at which a form would cost as much as the cheapest
+        "Wins below" is the price of {aKilo()} as bought at which a form would cost as much as the cheapest
         other, labour included.
       </span>
     </p>

@@ -15,15 +15,16 @@ import {
 import { refresh, useKitchen, useNames } from "../../api/kitchen";
 import { EffectsTable } from "../../parts/EffectsTable";
 import { useCurrency } from "../../parts/Figure";
-import { money } from "../../parts/format";
+import { kilo, money, perKilo } from "../../parts/format";
 import { useKeptText } from "../../parts/kept";
 import { keyName, useKeys } from "../../parts/keys";
+import { DateInput } from "../../parts/kit/DateInput";
 import { Panel } from "../../parts/kit/Panel";
 import { Table } from "../../parts/kit/Table";
 import { useToast } from "../../parts/Toasts";
 
-const HEADS = [
-  ...["Item", "Pack", "Price", "A kilo"].map((text) => ({ text, className: "text-left" })),
+const heads = () => [
+  ...["Item", "Pack", "Price", `A ${kilo()}`].map((text) => ({ text, className: "text-left" })),
   { text: "Remove", unseen: true },
 ];
 const BLANK: InvoiceRow = { name: "", pack: "", price: "", item: null, sure: false };
@@ -105,16 +106,15 @@ export function InvoiceRoom() {
             <option key={one.id} value={one.name} />
           ))}
         </datalist>
-        <label className="flex items-center gap-1">
+        <span className="flex items-center gap-1">
           of
-          <input
-            type="date"
-            className="input input-sm w-36"
+          <DateInput
             aria-label="Day"
+            today={kitchen.data?.today ?? ""}
             value={day || (kitchen.data?.today ?? "")}
-            onChange={(event) => setDay(event.target.value)}
+            set={setDay}
           />
-        </label>
+        </span>
         <span className="ml-auto flex gap-2">
           <Link className="btn btn-sm" to="/buy">
             All items
@@ -137,7 +137,7 @@ export function InvoiceRoom() {
       )}
       <div className="grid gap-3 grid-cols-1 xl:grid-cols-[3fr_2fr] items-start">
         <Panel label="Rows" look="tight">
-          <Table caption="The rows of the invoice" look="plain" className="w-full" heads={HEADS}>
+          <Table caption="The rows of the invoice" look="plain" className="w-full" heads={heads()}>
             {rows.map((row, place) => (
               <Row
                 // Rows have no lasting name of their own; their place is their name.
@@ -234,8 +234,10 @@ function Row({ place, row, found, set, remove }: RowProps) {
         <td className="whitespace-nowrap text-sm">
           {said?.per_kg_now && (
             <>
-              {said.per_kg_was && <span className="quiet">{money(said.per_kg_was, currency)} → </span>}
-              <span className="money">{money(said.per_kg_now, currency)}</span>
+              {said.per_kg_was && (
+                <span className="quiet">{money(perKilo(said.per_kg_was), currency)} → </span>
+              )}
+              <span className="money">{money(perKilo(said.per_kg_now), currency)}</span>
             </>
           )}
         </td>

@@ -6,7 +6,7 @@ import { Link } from "react-router";
 import { api, type ItemReply, inWords, type Offer, told } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
-import { day, mass, money, ofOne, trimmed } from "../../parts/format";
+import { aKilo, day, mass, money, ofOne, perKilo, trimmed } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { Table } from "../../parts/kit/Table";
 import { ItemForm } from "./ItemForm";
@@ -87,8 +87,8 @@ function History({ reply, correct }: { reply: ItemReply; correct: (offer: Offer)
               {Number(point.offer.price) === 0 ? "free" : `for ${money(point.offer.price, currency)}`}
             </td>
             <td className="num money">
-              {money(point.per_kg ?? point.per_one, currency)}{" "}
-              {point.per_one === null ? "a kilo" : ofOne(reply.row.counted)}
+              {money(perKilo(point.per_kg) ?? point.per_one, currency)}{" "}
+              {point.per_one === null ? aKilo() : ofOne(reply.row.counted)}
             </td>
             <td className="num">
               <button

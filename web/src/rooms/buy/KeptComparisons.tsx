@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { inWords, type KeptComparison, type UsableForm } from "../../api/client";
 import { compareAddress } from "../../parts/addresses";
 import { useCurrency } from "../../parts/Figure";
-import { money } from "../../parts/format";
+import { kilo, litre, money } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
 import { Remove } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
@@ -58,7 +58,7 @@ function Row({ kept, drop }: { kept: KeptComparison; drop: () => void }) {
           {comparison.name}
         </Link>
       </th>
-      <td className="quiet">{comparison.unit === "l" ? "a ready litre" : "a usable kilo"}</td>
+      <td className="quiet">{comparison.unit === "l" ? `a ready ${litre()}` : `a usable ${kilo()}`}</td>
       {found === null ? (
         <td colSpan={2} className="text-error">
           {lack}

@@ -2,7 +2,7 @@
 
 import type { ItemReply } from "../../api/client";
 import { useCurrency } from "../../parts/Figure";
-import { kilos, money } from "../../parts/format";
+import { aKilo, kilos, money, perKilo } from "../../parts/format";
 
 const count = (number: number, word: string) => `${number} ${number === 1 ? word : `${word}s`}`;
 
@@ -19,7 +19,7 @@ export function PaidFor({ reply }: { reply: ItemReply }) {
       {paid.kg !== null && ` for ${kilos(paid.kg)}`}
       {paid.per_kg !== null && (
         <>
-          , <span className="money">{money(paid.per_kg, currency)}</span> a kilo on average
+          , <span className="money">{money(perKilo(paid.per_kg), currency)}</span> {aKilo()} on average
         </>
       )}
     </p>

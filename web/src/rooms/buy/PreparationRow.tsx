@@ -4,7 +4,7 @@ import { useFieldArray, useFormContext } from "react-hook-form";
 import { Link } from "react-router";
 import { yieldAddress } from "../../parts/addresses";
 import { useCurrency } from "../../parts/Figure";
-import { money } from "../../parts/format";
+import { kilo, money, perKilo } from "../../parts/format";
 import { orNull } from "../../parts/kit/Field";
 import { Remove, SmallField } from "../../parts/Small";
 import type { ItemValues } from "./itemValues";
@@ -39,7 +39,11 @@ export function PreparationRow({ item, place, drop, perKg, shared }: Props) {
             {...register(`${path}.value_per_kg`, orNull)}
           />
         )}
-        {perKg !== undefined && <span className="money">{money(perKg, currency)} a usable kilo</span>}
+        {perKg !== undefined && (
+          <span className="money">
+            {money(perKilo(perKg), currency)} a usable {kilo()}
+          </span>
+        )}
         {perKg !== undefined && one && (
           <Link className="link text-sm" to={yieldAddress({ item, sort: "preparation", of: one.id })}>
             tests

@@ -7,7 +7,7 @@ import type { ItemReply } from "../../api/client";
 import { ChartFrame, plotOf } from "../../parts/chart/ChartFrame";
 import { dayAt, dayTicks } from "../../parts/chart/days";
 import { useCurrency } from "../../parts/Figure";
-import { day, dayOf, money, ofOne } from "../../parts/format";
+import { aKilo, day, dayOf, money, ofOne, perKilo } from "../../parts/format";
 
 const PLOT = plotOf(440, 150);
 const RECORDED = symbol(symbolCircle, 30)() ?? "";
@@ -16,7 +16,7 @@ const DASHES = ["", "6 3", "2 3", "8 3 2 3"];
 const DASH_WORDS = ["solid", "dashed", "dotted", "dash and dot"];
 
 type Point = ItemReply["history"][number];
-const priceOf = (point: Point) => point.per_kg ?? point.per_one;
+const priceOf = (point: Point) => perKilo(point.per_kg) ?? point.per_one;
 /** A price from a day on; null where it ends and no other follows. */
 type Step = [Date, number | null];
 
@@ -121,5 +121,5 @@ function Legend({ points, suppliers }: { points: Point[]; suppliers: string[] })
 function inWords(reply: ItemReply, points: Point[], currency: string): string {
   const told = (point: Point | undefined) =>
     `${money(point && priceOf(point), currency)} on ${day(point?.offer.on ?? "")}`;
-  return `Price of ${reply.row.counted ? `1 ${reply.row.counted}` : "a kilo"} of ${reply.item.name}: ${told(points[0])}, ${told(points[points.length - 1])}`;
+  return `Price of ${reply.row.counted ? `1 ${reply.row.counted}` : aKilo()} of ${reply.item.name}: ${told(points[0])}, ${told(points[points.length - 1])}`;
 }

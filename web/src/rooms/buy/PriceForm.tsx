@@ -2,7 +2,7 @@
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
-import { useForm } from "react-hook-form";
+import { Controller, useForm } from "react-hook-form";
 import {
   api,
   type Effects,
@@ -16,8 +16,9 @@ import { refresh, useKitchen } from "../../api/kitchen";
 import { addSupplier } from "../../parts/addSupplier";
 import { EffectsTable } from "../../parts/EffectsTable";
 import { useCurrency } from "../../parts/Figure";
-import { day, money } from "../../parts/format";
+import { day, kilo, money, perKilo } from "../../parts/format";
 import { useKeptText } from "../../parts/kept";
+import { DateInput } from "../../parts/kit/DateInput";
 import { Choice, Field } from "../../parts/kit/Field";
 import { useToast } from "../../parts/Toasts";
 
@@ -51,6 +52,7 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
   const [keptPack, keepPack] = useKeptText(`pack/${kept}`, last?.pack ?? "");
   const [keptPrice, keepPrice] = useKeptText(`price/${kept}`);
   const {
+    control,
     register,
     handleSubmit,
     watch,
@@ -190,14 +192,21 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
         {supplier === NEW && (
           <Field label="Name of the supplier" className="text-sm" width="w-40" {...register("newSupplier")} />
         )}
-        <Field label="On" type="date" className="text-sm" width="w-36" {...register("on")} />
-        <Field
-          label="Until (may be open)"
-          type="date"
-          className="text-sm"
-          width="w-36"
-          {...register("until")}
-        />
+        {(["on", "until"] as const).map((name) => (
+          <Controller
+            key={name}
+            name={name}
+            control={control}
+            render={({ field }) => (
+              <DateInput
+                label={name === "on" ? "On" : "Until (may be open)"}
+                today={kitchen.data?.today ?? ""}
+                value={field.value}
+                set={field.onChange}
+              />
+            )}
+          />
+        ))}
         {(reply.item.kind === "can" || drained) && (
           <Field
             label="One drained"
@@ -230,13 +239,13 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
       {ready && preview.data && !preview.isError && (
         <div className="mt-2">
           <p>
-            {preview.data.counted ? `1 ${preview.data.counted}` : "A kilo as bought"}:{" "}
+            {preview.data.counted ? `1 ${preview.data.counted}` : `A ${kilo()} as bought`}:{" "}
             <span className="money">
-              {money(preview.data.per_kg_was ?? preview.data.per_one_was, currency)}
+              {money(perKilo(preview.data.per_kg_was) ?? preview.data.per_one_was, currency)}
             </span>{" "}
             →{" "}
             <span className="money">
-              {money(preview.data.per_kg_now ?? preview.data.per_one_now, currency)}
+              {money(perKilo(preview.data.per_kg_now) ?? preview.data.per_one_now, currency)}
             </span>
           </p>
           <EffectsTable effects={preview.data.effects} />

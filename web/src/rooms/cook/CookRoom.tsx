@@ -1,15 +1,18 @@
-// All recipes, bases included: what a litre costs and who uses it.
+// All recipes, bases included: what a portion and a litre cost, how sure that is, when each was changed, who uses it.
 
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, inWords, type RecipeSummary, told } from "../../api/client";
+import { useKitchen } from "../../api/kitchen";
+import { ShareScale } from "../../parts/Bars";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { finder } from "../../parts/find";
-import { money, volume } from "../../parts/format";
+import { aLitre, dayOf, litre, money, percent, perLitre, volume } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
 import { NewPot } from "../../parts/NewPot";
 import { Find, RowKeys, useRows } from "../../parts/rows";
+import { Sure } from "../../parts/Sure";
 import { useUnsavedPots } from "../../parts/unsaved";
 import { TakenOffList } from "./TakenOffList";
 
@@ -26,7 +29,6 @@ export function CookRoom() {
 function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
   const [filter, setFilter] = useState("");
   const [adding, setAdding] = useState(false);
-  const currency = useCurrency();
   const unsaved = useUnsavedPots();
   const navigate = useNavigate();
   const found = useMemo(() => {
@@ -51,50 +53,23 @@ function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
         </button>
       </div>
       <Table
-        caption="All recipes with their batch and the cost of a litre"
+        caption="All recipes: what a portion and a litre cost, how sure that is, and when each was last changed"
         heads={[
           "Recipe",
+          "Portion",
+          { text: "Cost", num: true },
+          { text: "Price", num: true },
+          { text: "Food-cost share", num: true },
+          { text: `A ${litre()} costs`, num: true },
           { text: "Batch", num: true },
-          { text: "A litre costs", num: true },
-          "Served as",
-          "Goes into",
+          "How sure",
+          "Changed",
+          { text: "Goes into", className: "max-xl:hidden" },
         ]}
         list={list.list}
       >
         {list.shown.map((row) => (
-          <tr key={row.id} className="hover:bg-base-200">
-            <th scope="row">
-              <Link data-row-link className="link link-hover" to={`/cook/${row.id}`}>
-                {row.name}
-              </Link>
-              {unsaved.includes(row.id) && <span className="text-error font-normal text-sm"> not saved</span>}
-              {!row.complete && <span className="text-error text-sm"> ? incomplete</span>}
-            </th>
-            <td className="num">
-              {row.cost_per_l === null && "at least "}
-              {volume(row.batch_ml)}
-            </td>
-            <td className="num">
-              <Figure
-                ask={{ figure: "batch/cost_per_l", recipe: row.id }}
-                text={money(row.cost_per_l, currency)}
-                atLeast={!row.complete}
-                label={`cost of a litre of ${row.name}`}
-                className="money"
-                stop={false}
-              />
-            </td>
-            <td>
-              {row.servings === 0 ? (
-                <span className="quiet">a base</span>
-              ) : row.servings === 1 ? (
-                "1 size"
-              ) : (
-                `${row.servings} sizes`
-              )}
-            </td>
-            <td>{row.used_by.join(", ")}</td>
-          </tr>
+          <Row key={row.id} row={row} unsaved={unsaved.includes(row.id)} />
         ))}
       </Table>
       <TakenOffList />
@@ -103,5 +78,94 @@ function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
       )}
       {adding && <NewPot leave={() => setAdding(false)} made={(id) => navigate(`/cook/${id}?new`)} />}
     </>
+  );
+}
+
+function Row({ row, unsaved }: { row: RecipeSummary; unsaved: boolean }) {
+  const currency = useCurrency();
+  const today = useKitchen().data?.today ?? "";
+  const { portion } = row;
+  const ask = (name: string) => ({ figure: `serving/${portion?.serving}/${name}`, recipe: row.id });
+  const label = `${row.name}, ${portion?.name}`;
+  const usedBy = row.used_by.join(", ");
+  return (
+    <tr className="hover:bg-base-200">
+      <th scope="row" className="name">
+        <Link data-row-link className="link link-hover" to={`/cook/${row.id}`}>
+          {row.name}
+        </Link>
+        {unsaved && <span className="text-error font-normal text-sm"> not saved</span>}
+        {!row.complete && <span className="text-error text-sm"> ? incomplete</span>}
+      </th>
+      <td>
+        {portion ? (
+          <>
+            {portion.name} <span className="quiet">{portion.size}</span>
+            {row.servings > 1 && <span className="quiet"> and {row.servings - 1} more</span>}
+          </>
+        ) : (
+          <span className="quiet">a base</span>
+        )}
+      </td>
+      <td className="num">
+        {portion && (
+          <Figure
+            ask={ask("food_cost")}
+            text={money(portion.food_cost, currency)}
+            atLeast={!row.complete}
+            label={`cost of ${label}`}
+            className="money"
+            stop={false}
+          />
+        )}
+      </td>
+      <td className="num">
+        {portion && (
+          <Figure
+            ask={ask("price")}
+            text={money(portion.price, currency)}
+            label={`price of ${label}`}
+            className="money"
+            stop={false}
+          />
+        )}
+      </td>
+      <td className="num">
+        {portion && (
+          <>
+            <ShareScale share={portion.food_cost_share} target={portion.target_share} />{" "}
+            <Figure
+              ask={ask("food_cost_share")}
+              text={percent(portion.food_cost_share)}
+              label={`food-cost share of ${label}`}
+              stop={false}
+            />
+          </>
+        )}
+      </td>
+      <td className="num">
+        <Figure
+          ask={{ figure: "batch/cost_per_l", recipe: row.id }}
+          text={money(perLitre(row.cost_per_l), currency)}
+          atLeast={!row.complete}
+          label={`cost of ${aLitre()} of ${row.name}`}
+          className="money"
+          stop={false}
+        />
+      </td>
+      <td className="num">
+        {row.cost_per_l === null && "at least "}
+        {volume(row.batch_ml)}
+      </td>
+      <td>
+        <Sure sure={row.sure} />
+      </td>
+      <td className="whitespace-nowrap" title={row.changed_by ? `by ${row.changed_by}` : undefined}>
+        {row.changed_at && dayOf(row.changed_at.slice(0, 10), today)}
+      </td>
+      <td className="max-xl:hidden max-w-56 truncate" title={usedBy}>
+        {usedBy}
+      </td>
+    </tr>
   );
 }

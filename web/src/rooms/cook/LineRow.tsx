@@ -1,6 +1,6 @@
 // One line of a stage: as typed, what to buy, what is in the pot, what it costs.
 
-import { useRef, useState } from "react";
+import { type CSSProperties, useRef, useState } from "react";
 import { flushSync } from "react-dom";
 import type { Line, Named, SheetLine, Stage } from "../../api/client";
 import { Figure, useCurrency, useWorking } from "../../parts/Figure";
@@ -20,6 +20,13 @@ interface Props {
   place: number;
   sheet: SheetLine | undefined;
   names: Named[];
+}
+
+/** How much of a pot's money a line is, for the bar behind its cost. */
+export function spent(cost: string | null | undefined, whole: string | null | undefined): CSSProperties {
+  const of = Number(whole ?? 0);
+  const share = of > 0 ? Math.max(0, Math.min(100, (100 * Number(cost ?? 0)) / of)) : 0;
+  return { "--spent": `${share.toFixed(1)}%` } as CSSProperties;
 }
 
 export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props) {
@@ -134,7 +141,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
             <Figure ask={ask("ep_g")} text={mass(sheet.ep_g)} label={`${name} in the pot`} stop={false} />
           )}
         </td>
-        <td className="num">
+        <td className="num spent" style={spent(sheet?.cost, preview?.sheet.batch.food_cost)}>
           {sheet && (
             <Figure
               ask={ask("cost")}

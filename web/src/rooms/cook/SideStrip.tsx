@@ -5,7 +5,7 @@ import type { SheetServing } from "../../api/client";
 import { newServing } from "../../parts/blank";
 import { EffectsTable } from "../../parts/EffectsTable";
 import { Figure, useCurrency } from "../../parts/Figure";
-import { mass, minutes, money, volume } from "../../parts/format";
+import { aKilo, aLitre, mass, minutes, money, perKilo, perLitre, volume } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { SmallQuantity } from "../../parts/QuantityInput";
 import { SmallField } from "../../parts/Small";
@@ -69,17 +69,17 @@ function BatchCard() {
   const ask = (name: string) => ({ figure: `batch/${name}`, recipe: state.recipe.id, draft: state.recipe });
   const rows = [
     [
-      "a litre costs",
+      `${aLitre()} costs`,
       "cost_per_l",
-      money(batch.cost_per_l, currency),
-      money(was.cost_per_l, currency),
+      money(perLitre(batch.cost_per_l), currency),
+      money(perLitre(was.cost_per_l), currency),
       "money",
     ],
     [
-      "a kilo costs",
+      `${aKilo()} costs`,
       "cost_per_kg",
-      money(batch.cost_per_kg, currency),
-      money(was.cost_per_kg, currency),
+      money(perKilo(batch.cost_per_kg), currency),
+      money(perKilo(was.cost_per_kg), currency),
       "money",
     ],
     ["food cost", "food_cost", money(batch.food_cost, currency), money(was.food_cost, currency), "money"],

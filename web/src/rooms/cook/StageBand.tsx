@@ -8,7 +8,7 @@ import { mass, money } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
 import { Remove } from "../../parts/Small";
 import { addLine, changeStage, moveStageUp, removeStage } from "./draft";
-import { LineRow } from "./LineRow";
+import { LineRow, spent } from "./LineRow";
 import { MethodChoice } from "./MethodChoice";
 import { StageDetails } from "./StageDetails";
 import { TypedInput } from "./TypedInput";
@@ -99,7 +99,9 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
             <td className="pl-4 py-0.5">topped up with {topUp.name}</td>
             <td className="num">{mass(topUp.ap_g)}</td>
             <td className="num">{mass(topUp.ep_g)}</td>
-            <td className="num money">{money(topUp.cost, currency)}</td>
+            <td className="num money spent" style={spent(topUp.cost, preview?.sheet.batch.food_cost)}>
+              {money(topUp.cost, currency)}
+            </td>
             <td />
           </tr>
         )}

@@ -4,6 +4,7 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { useLocation } from "react-router";
 import { api, inWords, type Line, type TypedLine, told } from "../../api/client";
+import { inUs } from "../../parts/format";
 import { useKeptText } from "../../parts/kept";
 import { addItem, addPreparation, onShelf } from "../../parts/newItem";
 
@@ -14,7 +15,12 @@ interface Props {
   hint?: string;
 }
 
-export function TypedInput({ label, add, focus = false, hint = "type a line: 3 kg leeks ep sliced" }: Props) {
+export function TypedInput({
+  label,
+  add,
+  focus = false,
+  hint = `type a line: ${inUs() ? "6 lb" : "3 kg"} leeks ep sliced`,
+}: Props) {
   const { pathname } = useLocation();
   const [text, setText] = useKeptText(`${pathname}/${label}`);
   const field = useRef<HTMLInputElement>(null);

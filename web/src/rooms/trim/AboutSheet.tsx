@@ -1,6 +1,7 @@
 // About a test: when, who, from whom, how long it took, and a note.
 
 import type { KitchenHead } from "../../api/client";
+import { DateInput } from "../../parts/kit/DateInput";
 import { Panel } from "../../parts/kit/Panel";
 import type { Sheet } from "./sheet";
 import { Watch } from "./Watch";
@@ -24,16 +25,7 @@ export function AboutSheet({ sheet, set, kitchen, problem }: Props) {
           onChange={(event) => set({ by: event.target.value })}
         />
       </label>
-      <label className="flex flex-col text-sm">
-        on
-        <input
-          type="date"
-          className="input input-sm w-36"
-          max={kitchen.today}
-          value={sheet.on}
-          onChange={(event) => set({ on: event.target.value })}
-        />
-      </label>
+      <DateInput label="on" today={kitchen.today} value={sheet.on} set={(on) => set({ on })} />
       <label className="flex flex-col text-sm">
         from
         <select

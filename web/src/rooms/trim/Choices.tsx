@@ -6,7 +6,7 @@ import { api, type Effects, inWords, told, type YieldChoice, type YieldReply } f
 import { refresh } from "../../api/kitchen";
 import { EffectsTable } from "../../parts/EffectsTable";
 import { Figure } from "../../parts/Figure";
-import { percent, trimmed } from "../../parts/format";
+import { aKilo, percent, perKilo, trimmed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { useToast } from "../../parts/Toasts";
 import { bandText } from "./words";
@@ -104,7 +104,8 @@ function Choice({ choice, found, open, toggle }: ChoiceProps) {
             {choice.estimate === "blend" &&
               found.blend &&
               ` · own tests weigh ${percent(found.blend.own_weight)} of it`}
-            {choice.minutes_per_kg !== null && ` · ${trimmed(choice.minutes_per_kg, 1)} min a kilo`}
+            {choice.minutes_per_kg !== null &&
+              ` · ${trimmed(perKilo(choice.minutes_per_kg), 1)} min ${aKilo()}`}
           </p>
           {!choice.in_use && (
             <button type="button" className="btn btn-sm mt-1" aria-expanded={open} onClick={toggle}>

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { api, inWords, type Leftover, told } from "../../api/client";
 import { yieldAddress } from "../../parts/addresses";
 import { useCurrency } from "../../parts/Figure";
-import { mass, money, percent } from "../../parts/format";
+import { aKilo, mass, money, percent, perKilo } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
 import { METHOD_NAMES } from "../../parts/methods";
 import { ToBook } from "./ToBook";
@@ -39,8 +39,8 @@ export function LeftoversRoom() {
             "From",
             { text: "How much", num: true },
             "For",
-            { text: "Worth a kilo", num: true },
-            { text: "Costs a pot a kilo", num: true },
+            { text: `Worth ${aKilo()}`, num: true },
+            { text: `Costs a pot ${aKilo()}`, num: true },
             "Cooked with in",
           ]}
         >
@@ -74,9 +74,9 @@ export function LeftoversRoom() {
                 )}
               </td>
               <td>{one.use ?? <span className="quiet">nothing yet</span>}</td>
-              <td className="num money">{money(one.value_per_kg, currency)}</td>
+              <td className="num money">{money(perKilo(one.value_per_kg), currency)}</td>
               <td className="num">
-                <span className="money">{money(one.per_kg, currency)}</span>{" "}
+                <span className="money">{money(perKilo(one.per_kg), currency)}</span>{" "}
                 <span className="quiet text-xs">{METHOD_NAMES[one.method]}</span>
               </td>
               <td>

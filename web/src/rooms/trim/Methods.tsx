@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { MethodOutcome, YieldReply } from "../../api/client";
 import { Figure, useCurrency } from "../../parts/Figure";
-import { day, money, NOT_KNOWN, rounded } from "../../parts/format";
+import { aKilo, day, kilo, money, NOT_KNOWN, perKilo, rounded } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { Table } from "../../parts/kit/Table";
 import { METHOD_NAMES } from "../../parts/methods";
@@ -53,8 +53,8 @@ function Money({
         EP cost{" "}
         <Figure
           ask={ask("usable_per_kg")}
-          text={`${money(row.money.usable_per_kg, currency)} a kilo`}
-          label="EP cost of a usable kilo"
+          text={`${money(perKilo(row.money.usable_per_kg), currency)} ${aKilo()}`}
+          label={`EP cost of a usable ${kilo()}`}
           className="money"
         />
       </span>
@@ -101,10 +101,10 @@ export function MethodTable({ methods, inUse, paid, item }: TableProps) {
         ]}
       >
         <tr>
-          <th scope="row">a usable kilo</th>
+          <th scope="row">a usable {kilo()}</th>
           {methods.map((one) => (
             <td key={one.method} className="num money">
-              {cell(one, one.usable_per_kg)}
+              {cell(one, perKilo(one.usable_per_kg))}
             </td>
           ))}
         </tr>

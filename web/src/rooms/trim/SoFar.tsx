@@ -3,7 +3,7 @@
 import type { UseMutationResult } from "@tanstack/react-query";
 import { type DraftReply, inWords } from "../../api/client";
 import { useCurrency } from "../../parts/Figure";
-import { mass, money, percent, rounded, trimmed } from "../../parts/format";
+import { kilo, mass, money, percent, perKilo, rounded, trimmed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 
 interface Props {
@@ -36,13 +36,18 @@ export function SoFar({ found, error, record }: Props) {
             {mass(weighed.unaccounted)} unaccounted for ({percent(weighed.unaccounted_share, 1)}): drip,
             steam, or not weighed
           </p>
-          {found?.minutes_per_kg != null && <p>{trimmed(found.minutes_per_kg, 1)} min a purchased kilo</p>}
+          {found?.minutes_per_kg != null && (
+            <p>
+              {trimmed(perKilo(found.minutes_per_kg), 1)} min a purchased {kilo()}
+            </p>
+          )}
           {found?.money && (
             <p>
-              a usable kilo <span className="money">{money(found.money.usable_per_kg, currency)}</span>
+              a usable {kilo()}{" "}
+              <span className="money">{money(perKilo(found.money.usable_per_kg), currency)}</span>
               <span className="quiet">
                 {" "}
-                of {money(found.per_kg, currency)} as bought
+                of {money(perKilo(found.per_kg), currency)} as bought
                 {found.money.cost_factor !== null && `, factor ${rounded(found.money.cost_factor, 2)}`}
               </span>
             </p>

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { api, inWords, type TestRow, told, type YieldReply } from "../../api/client";
 import { refresh, useKitchen } from "../../api/kitchen";
 import { Figure } from "../../parts/Figure";
-import { dayOf, mass, percent, trimmed } from "../../parts/format";
+import { aKilo, dayOf, mass, percent, perKilo, trimmed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { Table } from "../../parts/kit/Table";
 import { useToast } from "../../parts/Toasts";
@@ -21,7 +21,7 @@ export function TestsTable({ found }: { found: YieldReply }) {
           { text: "Usable", num: true },
           "Beside it",
           { text: "Unaccounted", num: true },
-          { text: "Min a kilo", num: true },
+          { text: `Min ${aKilo()}`, num: true },
           { text: "Yield", num: true },
           { text: "Change", unseen: true },
         ]}
@@ -64,7 +64,7 @@ function Row({ row }: { row: TestRow }) {
             {percent(row.weights.unaccounted_share, 1)}
           </div>
         </td>
-        <td className="num">{row.minutes_per_kg == null ? "" : trimmed(row.minutes_per_kg, 1)}</td>
+        <td className="num">{row.minutes_per_kg == null ? "" : trimmed(perKilo(row.minutes_per_kg), 1)}</td>
         <td className="num">
           <Figure
             ask={{ figure: `test/${test.id}/yield` }}

@@ -8,7 +8,7 @@ import { useKitchen } from "../../api/kitchen";
 import { yieldAddress } from "../../parts/addresses";
 import { useCurrency } from "../../parts/Figure";
 import { finder } from "../../parts/find";
-import { dayOf, money, percent } from "../../parts/format";
+import { dayOf, kilo, money, percent, perKilo } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
 import { Find, useRows } from "../../parts/rows";
 import { SmallChoice } from "../../parts/Small";
@@ -161,7 +161,7 @@ function Loaded({ book }: { book: YieldBook }) {
               { text: "Yield", num: true },
               { text: "Band", num: true },
               "Rests on",
-              { text: "Usable kilo", num: true },
+              { text: `Usable ${kilo()}`, num: true },
               { text: "over the band", num: true },
               { text: "In pots", num: true },
             ]}
@@ -222,7 +222,7 @@ function Row({ row }: { row: YieldRow }) {
       <td className="num quiet text-xs">
         {row.per_kg_low !== null &&
           row.per_kg_high !== null &&
-          `${money(row.per_kg_high, currency)} to ${money(row.per_kg_low, currency)}`}
+          `${money(perKilo(row.per_kg_high), currency)} to ${money(perKilo(row.per_kg_low), currency)}`}
       </td>
       <td className="num" title={pots}>
         {row.recipes.length}

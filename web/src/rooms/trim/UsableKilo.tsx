@@ -2,7 +2,7 @@
 
 import type { YieldRow } from "../../api/client";
 import { Figure, type Question, useCurrency } from "../../parts/Figure";
-import { money } from "../../parts/format";
+import { kilo, money, perKilo } from "../../parts/format";
 
 export const usableKilo = (row: YieldRow): Question => ({
   figure: `item/${row.item}/${row.sort === "cooking" ? "cooking/" : ""}${row.of}`,
@@ -12,8 +12,8 @@ export function UsableKilo({ row, stop = true }: { row: YieldRow; stop?: boolean
   return (
     <Figure
       ask={usableKilo(row)}
-      text={money(row.per_kg, useCurrency())}
-      label={`usable kilo of ${row.item_name}, ${row.name}`}
+      text={money(perKilo(row.per_kg), useCurrency())}
+      label={`usable ${kilo()} of ${row.item_name}, ${row.name}`}
       className={`money ${row.rests_on === "estimate" ? "unsure" : ""}`}
       stop={stop}
     />

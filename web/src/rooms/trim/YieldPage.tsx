@@ -5,7 +5,7 @@ import { Link, useNavigate, useParams } from "react-router";
 import { api, inWords, told, type YieldReply } from "../../api/client";
 import { compareAddress } from "../../parts/addresses";
 import { Figure, useCurrency } from "../../parts/Figure";
-import { money, percent } from "../../parts/format";
+import { kilo, money, percent, perKilo } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { Panel } from "../../parts/kit/Panel";
 import { METHOD_NAMES } from "../../parts/methods";
@@ -86,10 +86,10 @@ function Loaded({ found }: { found: YieldReply }) {
             </span>
             {row.per_kg !== null && (
               <span>
-                a usable kilo <UsableKilo row={row} />
+                a usable {kilo()} <UsableKilo row={row} />
                 <span className="quiet">
                   {" "}
-                  of {money(found.per_kg, currency)} as bought, {METHOD_NAMES[found.method]}
+                  of {money(perKilo(found.per_kg), currency)} as bought, {METHOD_NAMES[found.method]}
                 </span>
               </span>
             )}

@@ -3,7 +3,7 @@
 import { memo, useState } from "react";
 import type { Named, ReviewLine } from "../../../api/client";
 import { useCurrency } from "../../../parts/Figure";
-import { money, percent, trimmed } from "../../../parts/format";
+import { money, percent, perKilo, trimmed } from "../../../parts/format";
 import { Picker } from "../../../parts/Picker";
 import { WeighOne } from "../../../parts/WeighOne";
 import { STATES, WAITING } from "./states";
@@ -68,9 +68,9 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
       </td>
       <td className="num whitespace-nowrap">
         {line.was !== null && !credit && (
-          <span className="quiet hidden xl:inline">{money(line.was, currency)} → </span>
+          <span className="quiet hidden xl:inline">{money(perKilo(line.was), currency)} → </span>
         )}
-        <span className="money">{line.now !== null && money(line.now, currency)}</span>
+        <span className="money">{line.now !== null && money(perKilo(line.now), currency)}</span>
       </td>
       <td className="num">
         {line.change !== null && !credit && Number(line.change) !== 0 && <Change change={line.change} />}

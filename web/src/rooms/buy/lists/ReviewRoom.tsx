@@ -4,6 +4,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { inWords, type Named, type ReviewLine, type ReviewReply } from "../../../api/client";
 import { useNames } from "../../../api/kitchen";
+import { kilo } from "../../../parts/format";
 import { placeIn, useKeys, walk } from "../../../parts/keys";
 import { Table } from "../../../parts/kit/Table";
 import { Find } from "../../../parts/rows";
@@ -164,7 +165,7 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
                 "Item",
                 "Pack",
                 { text: "Price", num: true },
-                { text: "A kilo", num: true },
+                { text: `A ${kilo()}`, num: true },
                 { text: "Change", num: true },
                 "What it is",
                 { text: "What to do", unseen: true },
