@@ -231,7 +231,6 @@ class FilesThatAreWrong(ListTest):
         expect(page.get_by_role("heading", name="Price list of Saltmarsh Produce")).to_be_visible()
         expect(page.get_by_role("button", name=re.compile("Record 2 prices"))).to_be_enabled()
 
-
     def test_what_a_file_does_not_tell_of_itself_is_said(self) -> None:
         self.go("/buy/lists")
         page = self.page

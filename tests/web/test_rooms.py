@@ -357,7 +357,8 @@ class AnEmptyKitchen(BrowserTest):
         self.assertEqual((settings["measure_system"], settings["allergen_list"]), ("us", "us9"))
         # A pot is typed in pounds and quarts, stays as it was typed, and is told in them.
         for path, body in (
-            ("items", {"item": {"id": "leek", "name": "Leeks", "kind": "vegetable"}}), ("suppliers", {"id": "shop", "name": "Shop"}),
+            ("items", {"item": {"id": "leek", "name": "Leeks", "kind": "vegetable"}}),
+            ("suppliers", {"id": "shop", "name": "Shop"}),
             ("offers", {"item": "leek", "supplier": "shop", "pack": "50 lb", "price": "40", "on": "2026-11-20"}),
         ):  # fmt: skip
             page.request.post(f"{self.address}/api/{path}", data=body)
@@ -373,7 +374,7 @@ class AnEmptyKitchen(BrowserTest):
         expect(page.get_by_text("a quart costs")).to_be_visible()
         # Where something is written down already, its prices are in some money: it is asked no more.
         self.go("/")
-        expect(page.get_by_text("No soup is on sale yet")).to_be_visible()
+        expect(page.get_by_text("1 pot not saved")).to_be_visible()
         expect(page.get_by_text("Where do you cook?")).to_have_count(0)
 
     def test_it_says_what_to_do_first(self) -> None:

@@ -11,6 +11,7 @@ test("a bare number means the unit that the field showed", () => {
     ["650", "", "650"],
     ["", "300 ml", ""],
     ["a few", "300 ml", "a few"],
+    ["12", "10 lb 8 oz", "12"],
   ] as const)
     expect(inUnitOf(text, shown)).toBe(meant);
 });

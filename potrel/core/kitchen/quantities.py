@@ -27,6 +27,9 @@ _PERCENT = re.compile(r"\s*(?:%|per ?cent)$", re.IGNORECASE)
 _TO = re.compile(r"\s*(?:[-–—]|\bto\b|\bor\b)\s*(?=[0-9])", re.IGNORECASE)
 # A word, with numbers where cooks put them: "bunch", "no. 2", "2-inch piece".
 _UNIT = re.compile(r"(?:[0-9]{1,3}-)?[^\W\d_](?:[^\d_,;:/\\<>{}\[\]\"]|(?<=[\s.0-9-])[0-9]){0,39}")
+# Behind the first number of "1 lb 4 oz".
+_WORDS = r"[^\W\d_]+(?: [^\W\d_]+)?"
+_SECOND = re.compile(rf"(?P<first>{_WORDS})\.? (?P<more>[0-9]{{1,6}}(?:[.,][0-9]{{1,2}})?) ?(?P<second>{_WORDS})\.?")
 _TIMES = re.compile(r"\s*[x×*]\s*", re.IGNORECASE)
 
 
@@ -157,10 +160,10 @@ def unit_called(name: str) -> str:
 
 @lru_cache(maxsize=65536)
 def parse_quantity(text: str) -> Quantity:
-    """The quantity that a text spells: `2 kg`, `1 1/2 lb`, `1½ cup`, `0.75 l`, `3 bunch`.
+    """The quantity that a text spells: `2 kg`, `1 1/2 lb`, `1½ cup`, `0.75 l`, `3 bunch`, `1 lb 4 oz`.
 
-    >>> parse_quantity("1 1/2 lb")
-    Quantity(amount=Decimal('1.5'), unit='lb')
+    >>> parse_quantity("1 1/2 lb"), parse_quantity("1 lb 4 oz")
+    (Quantity(amount=Decimal('1.5'), unit='lb'), Quantity(amount=Decimal('20'), unit='oz'))
     """
     return _quantity(text, *read_range(text))
 
@@ -169,10 +172,31 @@ def _quantity(text: str, amount: Decimal, _written: str, unit: str) -> Quantity:
     if not unit:
         raise BadQuantity(text, say("no_unit", 'it has no unit: write "kg", "l", "each" or the like behind the number'))
     name = canonical(unit)
-    # "5 kg 20" says two things.
+    # "5 kg 20" says two things, and so does "5 lb 4 oz", which are one.
     if not _UNIT.fullmatch(unit) or _two_numbers(name):
-        raise BadQuantity(text)
+        both = _of_two_units(amount, unit)
+        if both is None:
+            raise BadQuantity(text)
+        return Quantity(*both, text)
     return Quantity(amount, name, text)
+
+
+def _of_two_units(amount: Decimal, rest: str) -> tuple[Decimal, str] | None:
+    """What is told in two units of one kind, the larger first, in the second: 1 lb 4 oz are 20 oz.
+
+    None where it is none, or where how many of one are in the other is not the same wherever a kitchen lies.
+    """
+    found = _SECOND.fullmatch(rest)
+    if found is None:
+        return None
+    first, second, more = canonical(found["first"]), canonical(found["second"]), Decimal(found["more"].replace(",", "."))
+    if kind_of(first) == "count" or kind_of(first) != kind_of(second):
+        return None
+    tables = [GRAMS] if kind_of(first) == "mass" else list(MILLILITRES.values())
+    ratios = {table[first] / table[second] for table in tables if first in table and second in table}
+    if len(ratios) != 1 or min(ratios) <= 1 or more >= max(ratios) or max(ratios) != max(ratios).to_integral_value():
+        return None
+    return amount * ratios.pop() + more, second
 
 
 def _two_numbers(unit: str) -> bool:

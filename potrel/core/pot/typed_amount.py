@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import re
 from collections.abc import Collection
+from contextlib import suppress
 from decimal import Decimal
 
 from potrel.core.errors import BadQuantity
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import plain
 from potrel.core.kitchen.naming import number_words, split_words
-from potrel.core.kitchen.quantities import read_range
+from potrel.core.kitchen.quantities import parse_quantity, read_range
 from potrel.core.numbers.rounding import half_even
 from potrel.core.numbers.units import GRAMS, MILLILITRES, MeasureSystem, canonical, is_known_count, kind_of
 
@@ -59,10 +60,9 @@ def read_amount(text: str, own_units: Collection[str], system: MeasureSystem) ->
     if boxed is not None:
         return boxed
     unit, words = _own_unit(rest, own_units) or _take_unit(tuple(split_words(rest)), own_units)
-    second = None if unit is None else _take_second(amount, unit, words, own_units, system)
+    second = None if unit is None else _take_second(amount, written, unit, words, own_units, system)
     if second is not None:
-        written, unit, words = second
-        amount = Decimal(written)
+        amount, written, unit, words = second
     return TypedAmount(amount, written, unit, words, aside)
 
 
@@ -147,11 +147,12 @@ def _take_unit(words: tuple[str, ...], own_units: Collection[str]) -> tuple[str 
 
 
 def _take_second(
-    amount: Decimal, unit: str, words: tuple[str, ...], own_units: Collection[str], system: MeasureSystem
-) -> tuple[str, str, tuple[str, ...]] | None:
+    amount: Decimal, written: str, unit: str, words: tuple[str, ...], own_units: Collection[str], system: MeasureSystem
+) -> tuple[Decimal, str, str, tuple[str, ...]] | None:
     """The amount with a second one added, as in "1 lb 4 oz", where the words go on with a number and a unit of that kind.
 
-    It is told in the second unit where that is exact, else in grams or millilitres, to a billionth.
+    It stays as it was typed where a quantity can say both. Else it is told in the second unit where that is exact, or in
+    grams or millilitres, to a billionth.
     """
     if len(words) < 2 or kind_of(unit) == "count":
         return None
@@ -161,9 +162,13 @@ def _take_second(
     second, left = _take_unit((number[2], *words[1:]) if number[2] else words[1:], own_units)
     if second is None or kind_of(second) != kind_of(unit):
         return None
+    both = f"{written} {unit} {number[1]}"
+    with suppress(BadQuantity):
+        return parse_quantity(f"{both} {second}").amount, both, second, left
     sizes, base = (GRAMS, "g") if kind_of(unit) == "mass" else (MILLILITRES[system], "ml")
     total = amount * sizes[unit] + Decimal(number[1]) * sizes[second]
     in_second = total / sizes[second]
     if in_second == half_even(in_second, 6):
-        return plain(in_second), second, left
-    return plain(half_even(total, 9)), base, left
+        return in_second, plain(in_second), second, left
+    in_base = half_even(total, 9)
+    return in_base, plain(in_base), base, left

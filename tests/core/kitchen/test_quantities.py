@@ -38,6 +38,11 @@ class Quantities(unittest.TestCase):
             ("1’200 g", "1200", "g"),
             ("0,750 kg", "0.75", "kg"),
             ("7.465 kg", "7.465", "kg"),
+            # An ounce is a sixteenth of a pound, a quart a quarter of a gallon: NIST Handbook 44, appendix C.
+            ("10 lb 8 oz", "168", "oz"),
+            ("1 1/2 lb 4oz", "28", "oz"),
+            ("2 kg 500 g", "2500", "g"),
+            ("1 gallon 2 quarts", "6", "quart"),
         ):
             with self.subTest(text):
                 self.assertEqual(parse_quantity(text), Quantity(d(amount), unit, text))
@@ -56,6 +61,12 @@ class Quantities(unittest.TestCase):
             "٣ kg",
             "2 kg;drop",
             "4-3 kg",
+            "5 kg 20",
+            "8 oz 10 lb",
+            "1 lb 20 oz",
+            "1 lb 4 ml",
+            # Of 16 in the US, of 20 in Britain.
+            "1 pint 4 fl oz",
         ):
             with self.subTest(text), self.assertRaises(BadQuantity) as caught:
                 parse_quantity(text)

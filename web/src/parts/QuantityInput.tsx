@@ -6,6 +6,8 @@ const BARE = /^[\d.,/ ½¼¾⅓⅔]*[\d½¼¾⅓⅔][\d.,/ ½¼¾⅓⅔]*$/;
 
 /** "650" in a field that showed "300 ml" is "650 ml"; whatever says more stays as it is. */
 export function inUnitOf(text: string, shown: string): string {
+  // "12" in the place of "10 lb 8 oz" may be pounds or ounces: that is asked.
+  if (/\d\s*[^\d\s]+\.? \d/.test(shown)) return text;
   const unit = shown.replace(/^[\d.,/ ½¼¾⅓⅔]+/, "").trim();
   return BARE.test(text) && unit ? `${text.trim()} ${unit}` : text;
 }
