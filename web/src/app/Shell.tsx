@@ -5,12 +5,13 @@ import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { inWords } from "../api/client";
 import { useKitchen } from "../api/kitchen";
 import { CurrencyContext, type Question, WorkingContext } from "../parts/Figure";
-import { day } from "../parts/format";
+import { day, dayOf } from "../parts/format";
 import { Toasts } from "../parts/Toasts";
 import { useUnsavedPots } from "../parts/unsaved";
 import { takeWay } from "../parts/way";
 import { ErrorBoundary } from "./ErrorBoundary";
 import { Faults } from "./Faults";
+import { useDayOnPaper, usePageHeads } from "./usePages";
 
 const ROOMS = [
   { to: "/", name: "Board" },
@@ -30,8 +31,14 @@ export function Shell() {
   const { pathname } = useLocation();
   const [question, setQuestion] = useState<Question | null>(null);
   const [settings, setSettings] = useState(false);
-  const ask = useCallback((asked: Question) => setQuestion(asked), []);
   const [theme, setTheme] = useState(() => localStorage.getItem(THEME) ?? "enamel");
+  const prices = kitchen.data ? `prices of ${day(kitchen.data.today)}, ${kitchen.data.currency}` : "";
+  usePageHeads(
+    kitchen.data?.name ?? "",
+    kitchen.data ? `${dayOf(kitchen.data.today, "")}, ${kitchen.data.currency}` : "",
+  );
+  useDayOnPaper(theme);
+  const ask = useCallback((asked: Question) => setQuestion(asked), []);
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
     localStorage.setItem(THEME, theme);
@@ -46,8 +53,8 @@ export function Shell() {
           >
             Skip to the room
           </a>
-          <header className="top flex flex-wrap items-center gap-x-6 px-5 min-h-12 max-md:gap-x-3 max-md:py-1 no-print">
-            <Link to="/" className="text-xl font-bold tracking-wide">
+          <header className="top flex flex-wrap items-center gap-x-6 px-5 min-h-12 max-md:px-2 max-md:gap-x-3 no-print">
+            <Link to="/" className="brand text-xl font-bold tracking-wide">
               Potrel
             </Link>
             <nav aria-label="Rooms" className="flex gap-1">
@@ -76,11 +83,7 @@ export function Shell() {
             <span className={`max-md:hidden ${unsaved.length > 0 ? "" : "ml-auto"}`}>
               {kitchen.data?.name}
             </span>
-            {kitchen.data && (
-              <span className="max-md:hidden">
-                prices of {day(kitchen.data.today)}, {kitchen.data.currency}
-              </span>
-            )}
+            {prices && <span className="max-md:hidden">{prices}</span>}
             <button type="button" className="underline" onClick={() => setSettings(true)}>
               Kitchen
             </button>

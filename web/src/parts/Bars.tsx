@@ -69,7 +69,7 @@ export function ShareScale({ share, target }: { share: string | null; target: st
   const place = Math.min(100, (50 * Number(share)) / Number(target));
   return (
     <span
-      className="relative inline-block h-3 w-16 border-b border-base-content/60 align-baseline"
+      className="ink relative inline-block h-3 w-16 border-b border-base-content/60 align-baseline"
       role="img"
       aria-label={`${percent(share, 1)} against a target of ${percent(target)}`}
     >

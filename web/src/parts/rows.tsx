@@ -85,7 +85,7 @@ export function Find({ field, value, set, enter, width = "w-48" }: FindProps) {
 /** What the keys do in such a table. */
 export function RowKeys() {
   return (
-    <span className="quiet text-sm whitespace-nowrap">
+    <span className="keys quiet text-sm whitespace-nowrap">
       <kbd>↑</kbd> <kbd>↓</kbd> choose, <kbd>Enter</kbd> open, <kbd>W</kbd> working
     </span>
   );

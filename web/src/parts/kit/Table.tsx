@@ -25,6 +25,8 @@ interface Props {
   /** Of a long list, the part that is on the page. */
   list?: Virtual;
   testid?: string;
+  /** On a phone each row is a card. */
+  cards?: boolean;
   /** The rows; where they are `grouped`, bodies of rows. */
   children: ReactNode;
   grouped?: boolean;
@@ -45,12 +47,13 @@ export function Table({
   body,
   list,
   testid,
+  cards = false,
   children,
   grouped,
 }: Props) {
   const table = (
     <table
-      className={`${LOOKS[look]} ${className}`}
+      className={`${LOOKS[look]} ${className} ${cards ? "cards" : ""}`}
       data-testid={testid}
       aria-rowcount={list && list.to - list.from < list.count ? list.count + 1 : undefined}
     >

@@ -5,6 +5,7 @@ import { Link } from "react-router";
 import { type AllergenMatrix, api, inWords, told } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { Table } from "../../parts/kit/Table";
+import { writtenDay } from "../../parts/way";
 import { LabelsToRead } from "./LabelsToRead";
 
 type Row = AllergenMatrix["rows"][number];
@@ -60,7 +61,7 @@ export function AllergenSheet() {
       <div className="flex items-baseline gap-4 mb-2">
         <h1 className="text-xl font-semibold">Allergens</h1>
         <span>
-          {kitchen.data?.name}, {kitchen.data?.today};{" "}
+          {kitchen.data?.name}, {kitchen.data && writtenDay(kitchen.data.today, true)};{" "}
           {which === "eu14" ? "EU list of 14 groups" : "US list of 9 groups"}
         </span>
         <button type="button" className="btn btn-sm ml-auto no-print" onClick={() => window.print()}>
@@ -89,7 +90,7 @@ export function AllergenSheet() {
         >
           {rows.map((row) => (
             <tr key={row.recipe} data-allergens={row.recipe}>
-              <th scope="row" className="whitespace-nowrap">
+              <th scope="row" className="name">
                 <Link className="link link-hover" to={`/cook/${row.recipe}`}>
                   {row.name}
                 </Link>

@@ -23,7 +23,7 @@ export const BoardLine = memo(function BoardLine({ row, first, pushed }: Props) 
   const label = `${row.name}, ${row.serving_name}`;
   return (
     <tr className="hover:bg-base-200" data-row={`${row.recipe}/${row.serving}`}>
-      <th scope="row" className="font-semibold whitespace-nowrap max-w-56 truncate">
+      <th scope="row" className="name font-semibold">
         <Link
           to={`/cook/${row.recipe}`}
           data-row-link
@@ -33,13 +33,13 @@ export const BoardLine = memo(function BoardLine({ row, first, pushed }: Props) 
           {first ? row.name : `· ${row.name}`}
         </Link>
       </th>
-      <td className="whitespace-nowrap">
-        {row.serving_name} <span className="quiet">{row.size}</span>
+      <td className="max-md:row-start-2">
+        {row.serving_name} <span className="quiet whitespace-nowrap">{row.size}</span>
       </td>
-      <td>
+      <td className="max-md:hidden">
         <PriceBar food={row.food_cost} labour={row.labour_cost} kept={row.net_kept} />
       </td>
-      <td className="num">
+      <td className="num" data-label="cost">
         <Figure
           atLeast={!row.complete}
           ask={ask("food_cost")}
@@ -49,7 +49,7 @@ export const BoardLine = memo(function BoardLine({ row, first, pushed }: Props) 
           stop={false}
         />
       </td>
-      <td className="num">
+      <td className="num" data-label="price">
         <Figure
           ask={ask("price")}
           text={money(row.price, currency)}
@@ -58,8 +58,10 @@ export const BoardLine = memo(function BoardLine({ row, first, pushed }: Props) 
           stop={false}
         />
       </td>
-      <td className="num">
-        <ShareScale share={row.food_cost_share} target={row.target_share} />{" "}
+      <td className="num" data-label="share">
+        <span className="max-md:hidden">
+          <ShareScale share={row.food_cost_share} target={row.target_share} />{" "}
+        </span>
         <Figure
           ask={ask("food_cost_share")}
           text={percent(row.food_cost_share)}
@@ -67,7 +69,7 @@ export const BoardLine = memo(function BoardLine({ row, first, pushed }: Props) 
           stop={false}
         />
       </td>
-      <td className="num">
+      <td className="num max-md:hidden">
         <Figure
           ask={ask("contribution")}
           text={money(row.contribution, currency)}
@@ -76,16 +78,16 @@ export const BoardLine = memo(function BoardLine({ row, first, pushed }: Props) 
           stop={false}
         />
       </td>
-      <td className="num">
+      <td className="num beside">
         <Since row={row} currency={currency} />
       </td>
       <td className="hidden xl:table-cell">
         <Sure sure={row.sure} />
       </td>
-      <td className="whitespace-nowrap">
+      <td className="below">
         {pushed && (
           <div
-            className="bg-error text-error-content rounded px-1 max-w-40 truncate"
+            className="bg-error text-error-content rounded px-1 w-fit max-w-48"
             title={`Pushed past its target by: ${pushed}`}
           >
             <span aria-hidden="true">▲ </span>
@@ -93,14 +95,13 @@ export const BoardLine = memo(function BoardLine({ row, first, pushed }: Props) 
             {pushed}
           </div>
         )}
-        {row.marks.map((mark, at) => (
+        {row.marks.map((mark) => (
           <span
             key={mark}
-            className={`${MARKS[mark].tone} whitespace-nowrap mr-2`}
+            className={`${MARKS[mark].tone} inline-block whitespace-nowrap mr-2`}
             title={markTitle(row, mark)}
           >
-            {MARKS[mark].sign}
-            <span className={at > 0 ? "sr-only" : ""}> {MARKS[mark].text}</span>
+            {MARKS[mark].sign} {MARKS[mark].text}
           </span>
         ))}
       </td>
@@ -127,7 +128,7 @@ function Since({ row, currency }: { row: BoardRow; currency: string }) {
         stop={false}
       />
       {cause && (
-        <span className="quiet inline-block w-20 xl:w-28 ml-2 text-left truncate align-bottom" title={cause}>
+        <span className="quiet inline-flex w-24 xl:w-36 ml-2 text-left whitespace-normal leading-tight">
           {cause}
         </span>
       )}

@@ -16,8 +16,8 @@ import { WhereYouCook } from "./WhereYouCook";
 const BAR = "Where the price goes";
 const COLUMNS: { key: Column | null; label: string; number?: boolean; width?: string }[] = [
   { key: "name", label: "Soup or stew" },
-  { key: null, label: "Serving" },
-  { key: null, label: BAR, width: "w-36" },
+  { key: null, label: "Serving", width: "min-w-24" },
+  { key: null, label: BAR, width: "w-20 lg:w-36" },
   { key: "cost", label: "Cost", number: true },
   { key: "price", label: "Price", number: true },
   { key: "share", label: "Food-cost share", number: true },
@@ -81,6 +81,7 @@ function Loaded({ board }: { board: Board }) {
           caption="Every serving on sale, per portion, net of tax but for the price"
           heads={COLUMNS.map((column) => headOf(column, order, setOrder))}
           list={list.list}
+          cards
         >
           {list.shown.map((row, place) => (
             <BoardLine
@@ -119,11 +120,11 @@ function Legend() {
     ["margin", "var(--color-base-100)"],
   ] as const;
   return (
-    <span className="flex gap-2 font-normal text-xs">
+    <span className="flex flex-wrap gap-x-2 font-normal text-xs">
       {kinds.map(([words, colour]) => (
         <span key={words} className="flex items-center gap-1">
           <span
-            className="inline-block w-3 h-2 border border-base-content/60"
+            className="ink inline-block w-3 h-2 border border-base-content/60"
             style={{ background: colour }}
           />
           {words}
@@ -166,14 +167,18 @@ function headOf(column: (typeof COLUMNS)[number], order: Order, setOrder: (order
   if (key === null) return { ...shape, text: label, ...(label === BAR ? { note: <Legend /> } : {}) };
   const sorted = order.column === key;
   const text = (
-    <button
-      type="button"
-      className="cursor-pointer font-semibold"
-      onClick={() => setOrder({ column: key, down: sorted ? !order.down : key !== "name" })}
-    >
-      {label}
-      {sorted && (order.down ? " ↓" : " ↑")}
-    </button>
+    <>
+      <button
+        type="button"
+        className="cursor-pointer font-semibold no-print"
+        onClick={() => setOrder({ column: key, down: sorted ? !order.down : key !== "name" })}
+      >
+        {label}
+        {sorted && (order.down ? " ↓" : " ↑")}
+      </button>
+      {/* A button is not repeated on the pages that follow. */}
+      <span className="only-print">{label}</span>
+    </>
   );
   return { ...shape, text, sorted: sorted ? (order.down ? "descending" : "ascending") : "none" };
 }

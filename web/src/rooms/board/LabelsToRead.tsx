@@ -40,7 +40,7 @@ export function LabelsToRead({ labels }: { labels: Label[] }) {
         caption="Labels that nobody has read"
         className="w-auto"
         heads={[
-          { key: "choose", text: <span className="sr-only">choose</span> },
+          { text: "Choose", unseen: true, className: "no-print" },
           { text: "Item" },
           { text: "Article" },
           { text: "Noted" },

@@ -49,7 +49,8 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
       }
     >
       <div className={open ? "max-md:hidden" : ""}>
-        <div className="flex flex-wrap items-center gap-x-4 gap-y-2 mb-3">
+        <h1 className="only-print text-xl font-semibold">Price book</h1>
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-2 mb-3 no-print">
           <h1 className="text-xl font-semibold">Buy</h1>
           <Find field={list.search} value={filter} set={setFilter} enter={list.enter} />
           {!open && <RowKeys />}
@@ -77,8 +78,8 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
             caption="Items with the price of a kilo as bought and as used"
             heads={[
               "Item",
-              { text: "Kind", className: wide },
-              ...(open ? [] : ["From"]),
+              { text: "Kind", className: `max-md:hidden ${wide}` },
+              ...(open ? [] : [{ text: "From", className: "max-md:hidden" }]),
               { text: `A ${kilo()} as bought`, num: true },
               `A usable ${kilo()}`,
               { text: "In pots", num: true, className: wide },
@@ -136,14 +137,14 @@ function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
   const price = perKilo(row.per_kg) ?? row.per_one;
   return (
     <tr className={row.id === open ? "bg-base-300" : "hover:bg-base-200"}>
-      <th scope="row" className="whitespace-nowrap">
+      <th scope="row" className="name">
         <Link to={`/buy/${row.id}`} data-row-link className="link link-hover">
           {row.name}
         </Link>
       </th>
-      <td className={`quiet ${wide}`}>{row.kind}</td>
+      <td className={`quiet max-md:hidden ${wide}`}>{row.kind}</td>
       {!open && (
-        <td>
+        <td className="max-md:hidden">
           {row.offer ? (
             `${row.supplier}, ${row.offer.pack} for ${money(row.offer.price, currency)}`
           ) : (

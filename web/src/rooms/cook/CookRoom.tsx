@@ -43,14 +43,16 @@ function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
     <>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2 mb-3">
         <h1 className="text-xl font-semibold">Recipes</h1>
-        <Find field={list.search} value={filter} set={setFilter} enter={list.enter} width="w-56" />
-        <RowKeys />
-        <Link className="btn btn-sm ml-auto" to="/cook/from/paper">
-          From paper <kbd>P</kbd>
-        </Link>
-        <button type="button" className="btn btn-sm btn-primary" onClick={() => setAdding(true)}>
-          New soup <kbd className="text-base-content">N</kbd>
-        </button>
+        <span className="contents no-print">
+          <Find field={list.search} value={filter} set={setFilter} enter={list.enter} width="w-56" />
+          <RowKeys />
+          <Link className="btn btn-sm ml-auto" to="/cook/from/paper">
+            From paper <kbd>P</kbd>
+          </Link>
+          <button type="button" className="btn btn-sm btn-primary" onClick={() => setAdding(true)}>
+            New soup <kbd className="text-base-content">N</kbd>
+          </button>
+        </span>
       </div>
       <Table
         caption="All recipes: what a portion and a litre cost, how sure that is, and when each was last changed"

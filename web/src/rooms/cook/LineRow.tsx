@@ -131,17 +131,21 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
             )}
           </span>
         </td>
-        <td className="num">
+        <td className="num" data-label="buy (AP)">
           {sheet && (
             <Figure ask={ask("ap_g")} text={mass(sheet.ap_g)} label={`${name} to buy`} stop={false} />
           )}
         </td>
-        <td className="num">
+        <td className="num" data-label="in pot (EP)">
           {sheet && (
             <Figure ask={ask("ep_g")} text={mass(sheet.ep_g)} label={`${name} in the pot`} stop={false} />
           )}
         </td>
-        <td className="num spent" style={spent(sheet?.cost, preview?.sheet.batch.food_cost)}>
+        <td
+          className="num spent"
+          data-label="cost"
+          style={spent(sheet?.cost, preview?.sheet.batch.food_cost)}
+        >
           {sheet && (
             <Figure
               ask={ask("cost")}

@@ -179,6 +179,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
         </dl>
       )}
       <Beside serving={serving} set={set} sheet={sheet} />
+      <Printed serving={serving} sheet={sheet} />
     </Panel>
   );
 }
@@ -219,6 +220,30 @@ function Beside({ serving, sheet, set }: BesideProps) {
       ))}
       <PricingFields serving={serving} set={set} />
     </details>
+  );
+}
+
+/** The same on paper. */
+function Printed({ serving, sheet }: { serving: Serving; sheet: SheetServing | undefined }) {
+  const currency = useCurrency();
+  return (
+    <ul className="only-print text-sm mt-1">
+      {ROLES.flatMap(([role, words]) =>
+        serving[role].map((line, at) => {
+          const extra = sheet?.extras.filter((one) => one.role === role)[at];
+          const name = line.byproduct ?? extra?.name ?? line.item ?? line.recipe;
+          return (
+            // biome-ignore lint/suspicious/noArrayIndexKey: lines have no lasting name
+            <li key={`${role}-${at}`} className="flex justify-between gap-2">
+              <span>
+                {words}: {line.quantity} {name}
+              </span>
+              <span className="money">{money(extra?.cost, currency)}</span>
+            </li>
+          );
+        }),
+      )}
+    </ul>
   );
 }
 

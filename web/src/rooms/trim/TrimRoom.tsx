@@ -156,11 +156,11 @@ function Loaded({ book }: { book: YieldBook }) {
             caption="Yields with their band, what they rest on, and the usable kilo"
             heads={[
               "Item",
-              "Kind",
+              { text: "Kind", className: "max-md:hidden" },
               { text: "What remains", note: "bracket: band, dot: own mean", className: "w-40" },
               { text: "Yield", num: true },
               { text: "Band", num: true },
-              "Rests on",
+              { text: "Rests on", className: "max-md:min-w-48" },
               { text: `Usable ${kilo()}`, num: true },
               { text: "over the band", num: true },
               { text: "In pots", num: true },
@@ -188,10 +188,12 @@ function Row({ row }: { row: YieldRow }) {
     <tr className="hover:bg-base-200">
       <th scope="row">
         <Link to={yieldAddress(row)} data-row-link className="link link-hover">
-          {row.item_name} <span className="font-normal">{row.name}</span>
+          <span>
+            {row.item_name} <span className="font-normal">{row.name}</span>
+          </span>
         </Link>
       </th>
-      <td className="quiet whitespace-nowrap">{treatmentName(row.treatment)}</td>
+      <td className="quiet whitespace-nowrap max-md:hidden">{treatmentName(row.treatment)}</td>
       <td>
         <YieldBar value={row.yield} low={row.low} high={row.high} own={row.own_mean} />
       </td>
