@@ -21,7 +21,7 @@ export function LabelsToRead({ labels }: { labels: Label[] }) {
         <h2 className="font-semibold text-base">
           {labels.length === 1 ? "1 label" : `${labels.length} labels`} to read
         </h2>
-        <span className="no-print flex items-center gap-3">
+        <span className="no-print flex flex-wrap items-center gap-3">
           <ReaderField by={by} setBy={setBy} />
           <button
             type="button"
@@ -50,13 +50,15 @@ export function LabelsToRead({ labels }: { labels: Label[] }) {
         {labels.map((one) => (
           <tr key={one.item}>
             <td className="no-print">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-xs"
-                aria-label={`Label of ${one.name} is read`}
-                checked={chosen.has(one.item)}
-                onChange={() => toggle(one.item)}
-              />
+              <label className="flex items-center">
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-xs"
+                  aria-label={`Label of ${one.name} is read`}
+                  checked={chosen.has(one.item)}
+                  onChange={() => toggle(one.item)}
+                />
+              </label>
             </td>
             <th scope="row">
               <Link className="link link-hover" to={`/buy/${one.item}`}>

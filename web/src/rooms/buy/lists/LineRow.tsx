@@ -3,7 +3,7 @@
 import { memo, useState } from "react";
 import type { Named, ReviewLine } from "../../../api/client";
 import { useCurrency } from "../../../parts/Figure";
-import { money, percent, perKilo, trimmed } from "../../../parts/format";
+import { aKilo, money, percent, perKilo, trimmed } from "../../../parts/format";
 import { Picker } from "../../../parts/Picker";
 import { WeighOne } from "../../../parts/WeighOne";
 import { STATES, WAITING } from "./states";
@@ -33,7 +33,7 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
   const words = STATES[line.state];
   return (
     <tr className="hover:bg-base-200 align-top" data-state={line.state} data-place={line.place}>
-      <th scope="row" className="font-normal max-w-64">
+      <th scope="row" className="name below font-normal">
         <button type="button" data-line={line.place} className="text-left cursor-default">
           {line.text}
         </button>
@@ -43,7 +43,7 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
             ` · ${trimmed(line.quantity, 3)} ${Number(line.quantity) === 1 ? "pack" : "packs"}`}
         </div>
       </th>
-      <td className="max-w-56">
+      <td className="below max-w-56">
         {picking ? (
           <Picker
             names={items}
@@ -59,14 +59,14 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
           <ItemOf line={line} settled={settled} pick={() => pick(line.place)} items={items} act={act} />
         )}
       </td>
-      <td className="whitespace-nowrap">
+      <td className="whitespace-nowrap" data-label="pack">
         <PackOf line={line} settled={settled} set={(text) => act.pack(line, text)} />
       </td>
-      <td className="num money">
+      <td className="num money" data-label="price">
         <PriceOf line={line} settled={settled || credit} set={(text) => act.price(line, text)} />
         {credit && line.quantity !== null && <span className="quiet text-xs font-normal"> back</span>}
       </td>
-      <td className="num whitespace-nowrap">
+      <td className="num whitespace-nowrap" data-label={aKilo()}>
         {line.was !== null && !credit && (
           <span className="quiet hidden xl:inline">{money(perKilo(line.was), currency)} → </span>
         )}
@@ -75,7 +75,7 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
       <td className="num">
         {line.change !== null && !credit && Number(line.change) !== 0 && <Change change={line.change} />}
       </td>
-      <td className="max-w-72">
+      <td className="below max-w-72">
         <span className={`${words.tone} whitespace-nowrap`} title={words.why}>
           {words.sign}{" "}
           {credit && line.state !== "likely" && line.goods_back !== null ? creditWords(line) : words.text}
@@ -98,7 +98,7 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
           />
         )}
       </td>
-      <td className={`text-right xl:whitespace-nowrap ${WAITING.includes(line.state) ? "" : "tools"}`}>
+      <td className={`below text-right xl:whitespace-nowrap ${WAITING.includes(line.state) ? "" : "tools"}`}>
         {!settled && <Buttons line={line} act={act} pick={() => pick(line.place)} />}
       </td>
     </tr>

@@ -145,8 +145,10 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
             </div>
             {open && (
               <p className="quiet text-sm">
-                <kbd>↑</kbd> <kbd>↓</kbd> choose a line, <kbd>C</kbd> it is right, <kbd>I</kbd> another item,{" "}
-                <kbd>X</kbd> pass over
+                <span className="keys">
+                  <kbd>↑</kbd> <kbd>↓</kbd> choose a line, <kbd>C</kbd> it is right, <kbd>I</kbd> another
+                  item, <kbd>X</kbd> pass over
+                </span>
                 {(head.counts.likely ?? 0) > 0 && (
                   <button
                     type="button"
@@ -160,6 +162,7 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
             )}
             <Table
               caption="Lines of the list"
+              cards
               heads={[
                 "The list says",
                 "Item",
