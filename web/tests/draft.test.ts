@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, test } from "vitest";
+import type { Recipe } from "../src/api/client";
 import { newLine, newRecipe } from "../src/parts/blank";
 import { tabName } from "../src/parts/tab";
 import {
@@ -11,12 +12,15 @@ import {
   isChanged,
   keepDraft,
   keptDraft,
+  type LinePlace,
   moveLine,
+  moveStage,
   moveStageUp,
   otherDrafts,
   removeLine,
   removeStage,
   startOf,
+  stepped,
 } from "../src/rooms/cook/draft";
 import { storage } from "./storage";
 
@@ -108,10 +112,53 @@ describe("stages and lines", () => {
     const items = (recipe: typeof SOUP) =>
       recipe.stages[0]?.lines.map((line) => `${line.quantity} ${line.item}`);
     expect(items(both)).toEqual(["1 l water", "2 kg leek"]);
-    expect(items(moveLine(0, 1, -1)(both))).toEqual(["2 kg leek", "1 l water"]);
-    expect(items(moveLine(0, 0, -1)(both))).toEqual(items(both));
+    const [first, second] = [0, 1].map((line) => ({ stage: 0, line })) as [LinePlace, LinePlace];
+    expect(items(moveLine(second, first)(both))).toEqual(["2 kg leek", "1 l water"]);
+    expect(items(moveLine({ stage: 0, line: 7 }, first)(both))).toEqual(items(both));
     expect(items(changeLine(0, 0, { quantity: "3 l" })(both))).toEqual(["3 l water", "2 kg leek"]);
     expect(items(removeLine(0, 0)(both))).toEqual(["2 kg leek"]);
+  });
+});
+
+describe("over the edge of a stage", () => {
+  const three = addStage(addStage(SOUP));
+  const told = (recipe: Recipe) => recipe.stages.map((stage) => stage.lines.map((line) => line.item));
+  const full = addLine(
+    1,
+    newLine("1 kg", { item: "c" }),
+  )(addLine(0, newLine("1 kg", { item: "b" }))(addLine(0, newLine("1 kg", { item: "a" }))(three)));
+
+  test("a line steps into the stage beside it, and nowhere past the first and the last", () => {
+    expect(stepped(full, { stage: 0, line: 0 }, 1)).toEqual({ stage: 0, line: 1 });
+    expect(stepped(full, { stage: 0, line: 1 }, 1)).toEqual({ stage: 1, line: 0 });
+    expect(stepped(full, { stage: 1, line: 0 }, -1)).toEqual({ stage: 0, line: 2 });
+    expect(stepped(full, { stage: 0, line: 0 }, -1)).toBeNull();
+    expect(stepped(full, { stage: 2, line: 0 }, 1)).toBeNull();
+  });
+
+  test("it is taken from one and put into the other, under a name that nobody has there", () => {
+    expect(told(moveLine({ stage: 0, line: 1 }, { stage: 1, line: 0 })(full))).toEqual([
+      ["a"],
+      ["b", "c"],
+      [],
+    ]);
+    const named = changeLine(1, 0, { id: "x" })(changeLine(0, 0, { id: "x" })(full));
+    const moved = moveLine({ stage: 0, line: 0 }, { stage: 1, line: 1 })(named);
+    expect(moved.stages[1]?.lines.map((line) => [line.item, line.id])).toEqual([
+      ["c", "x"],
+      ["a", null],
+    ]);
+  });
+
+  test("a stage goes to any place, by steps", () => {
+    const ids = (recipe: Recipe) => recipe.stages.map((one) => [one.id, one.from[0]?.stage]);
+    expect(ids(moveStage(2, 0)(three))).toEqual([
+      ["stage-3", undefined],
+      ["pot", "stage-3"],
+      ["stage-2", "pot"],
+    ]);
+    expect(moveStage(0, 2)(moveStage(2, 0)(three))).toEqual(three);
+    expect(moveStage(1, 1)(three)).toBe(three);
   });
 });
 

@@ -6,11 +6,14 @@ import { inWords } from "../api/client";
 import { useKitchen } from "../api/kitchen";
 import { CurrencyContext, type Question, WorkingContext } from "../parts/Figure";
 import { day, dayOf } from "../parts/format";
+import { useHeldFocus } from "../parts/heldFocus";
+import { useFolding } from "../parts/keys";
 import { Toasts } from "../parts/Toasts";
 import { useUnsavedPots } from "../parts/unsaved";
 import { takeWay } from "../parts/way";
 import { ErrorBoundary } from "./ErrorBoundary";
 import { Faults } from "./Faults";
+import { FindAnything } from "./FindAnything";
 import { useDayOnPaper, usePageHeads } from "./usePages";
 
 const ROOMS = [
@@ -38,6 +41,8 @@ export function Shell() {
     kitchen.data ? `${dayOf(kitchen.data.today, "")}, ${kitchen.data.currency}` : "",
   );
   useDayOnPaper(theme);
+  useHeldFocus();
+  useFolding();
   const ask = useCallback((asked: Question) => setQuestion(asked), []);
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
@@ -71,6 +76,7 @@ export function Shell() {
                 </NavLink>
               ))}
             </nav>
+            <FindAnything />
             {unsaved.length > 0 && (
               <Link
                 className="underline ml-auto"
@@ -80,11 +86,11 @@ export function Shell() {
                 {unsaved.length} {unsaved.length === 1 ? "pot" : "pots"} not saved
               </Link>
             )}
-            <span className={`max-md:hidden ${unsaved.length > 0 ? "" : "ml-auto"}`}>
+            <span className={`max-lg:hidden ${unsaved.length > 0 ? "" : "ml-auto"}`}>
               {kitchen.data?.name}
             </span>
             {prices && <span className="max-md:hidden">{prices}</span>}
-            <button type="button" className="underline" onClick={() => setSettings(true)}>
+            <button type="button" className="underline max-lg:ml-auto" onClick={() => setSettings(true)}>
               Kitchen
             </button>
             <button

@@ -19,17 +19,21 @@ export function keyName(event: KeyboardEvent | React.KeyboardEvent): string {
   return modifiers + (ARROWS[event.key] ?? (event.key.length === 1 ? event.key.toLowerCase() : event.key));
 }
 
-/** Shortcuts of a screen. Single letters do nothing while somebody types, nor while a dialog is open. */
+/** Shortcuts of a screen. Single letters do nothing while somebody types, nor while a dialog is open; Escape from within a
+ * field is called "field+escape".
+ */
 export function useKeys(keys: Keys): void {
   const latest = useRef(keys);
   latest.current = keys;
   useEffect(() => {
     const listen = (event: KeyboardEvent) => {
-      const name = keyName(event);
+      const key = keyName(event);
+      const dialog = document.querySelector("dialog[open]") !== null;
+      const name = key === "escape" && isTyping(event.target) && !dialog ? "field+escape" : key;
       const act = latest.current[name];
       if (!act || event.defaultPrevented) return;
       const plain = !name.includes("+");
-      if (plain && (isTyping(event.target) || document.querySelector("dialog[open]"))) return;
+      if (plain && (isTyping(event.target) || dialog)) return;
       event.preventDefault();
       act(event);
     };
@@ -48,4 +52,22 @@ export function walk(list: HTMLElement | null, selector: string, step: number): 
   const all = list?.querySelectorAll<HTMLElement>(selector);
   if (!all) return;
   all[Math.max(0, Math.min(all.length - 1, placeIn(list, selector) + step))]?.focus();
+}
+
+/** Escape folds up again what was unfolded around the place where one is. */
+export function useFolding(): void {
+  useEffect(() => {
+    const listen = (event: KeyboardEvent) => {
+      if (event.key !== "Escape" || !(event.target instanceof Element)) return;
+      const open = event.target.closest<HTMLDetailsElement>("details[open]");
+      // A list of choices within it closes first.
+      if (!open || event.target.matches("[role=combobox]")) return;
+      event.preventDefault();
+      open.open = false;
+      open.querySelector("summary")?.focus();
+    };
+    // Before the room, which would be left by the same key.
+    document.addEventListener("keydown", listen, { capture: true });
+    return () => document.removeEventListener("keydown", listen, { capture: true });
+  }, []);
 }

@@ -8,6 +8,16 @@ import { useVirtual } from "./kit/useVirtual";
 /** Each row has one such link, which opens it; the row is chosen while its link has the focus. */
 const LINKS = "a[data-row-link]";
 
+/** Gives the focus to the row that opens a page, where it is in sight; tells whether it was. */
+export function focusRow(address: string): boolean {
+  const link = [...document.querySelectorAll<HTMLElement>(LINKS)].find((one) =>
+    one.getAttribute("href")?.endsWith(`/${address}`),
+  );
+  if (!link?.checkVisibility()) return false;
+  link.focus();
+  return true;
+}
+
 /** Those of the rows that are on the page, the list for their table, and what the keys need. */
 export function useRows<T>(rows: readonly T[], ask: (row: T) => Question, more: Keys = {}) {
   const search = useRef<HTMLInputElement>(null);
@@ -75,7 +85,10 @@ export function Find({ field, value, set, enter, width = "w-48" }: FindProps) {
         onChange={(event) => set(event.target.value)}
         onKeyDown={(event) => {
           if (event.key === "ArrowDown") enter?.();
-          if (event.key === "Escape") set("");
+          if (event.key === "Escape" && value) {
+            event.preventDefault();
+            set("");
+          }
         }}
       />
     </label>

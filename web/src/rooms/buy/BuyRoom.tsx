@@ -1,14 +1,14 @@
 // Buy: what each item costs today, as bought and as used; a new price, and what it does to every pot.
 
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, type ItemRow, inWords, told } from "../../api/client";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { finder } from "../../parts/find";
 import { aKilo, kilo, money, ofOne, percent, perKilo } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
-import { Find, RowKeys, useRows } from "../../parts/rows";
+import { Find, focusRow, RowKeys, useRows } from "../../parts/rows";
 import { ItemPanel } from "./ItemPanel";
 import { NewItem } from "./NewItem";
 
@@ -40,6 +40,12 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
     (row) => ({ figure: `item/${row.id}/${row.usable[0]?.preparation ?? "price_per_kg"}` }),
     { n: () => setAdding(true), l: () => navigate("/buy/lists"), i: () => navigate("/buy/from/paper") },
   );
+  // Whoever closes an item goes on from its row.
+  const was = useRef(open);
+  useEffect(() => {
+    if (was.current && !open) focusRow(was.current);
+    was.current = open;
+  }, [open]);
   return (
     <div
       className={

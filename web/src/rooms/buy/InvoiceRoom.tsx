@@ -68,6 +68,7 @@ export function InvoiceRoom() {
       await refresh(client, "price", "supplier");
       toast(`${prices} ${prices === 1 ? "price" : "prices"} recorded`);
       navigate("/buy");
+      document.getElementById("room")?.focus();
     },
   });
   const set = (place: number, change: Partial<InvoiceRow>) => {
@@ -83,7 +84,8 @@ export function InvoiceRoom() {
   };
   const ready =
     reply !== undefined && reply.open === 0 && reply.ready > 0 && supplier.trim() !== "" && !record.isPending;
-  useKeys({ "Ctrl+s": () => ready && record.mutate() });
+  // What was typed is kept.
+  useKeys({ "Ctrl+s": () => ready && record.mutate(), escape: () => navigate("/buy") });
   return (
     <>
       <div className="flex flex-wrap items-center gap-4 mb-3">

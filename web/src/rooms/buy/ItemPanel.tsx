@@ -27,7 +27,9 @@ export function ItemPanel({ id, close }: { id: string; close: () => void }) {
   });
   const kitchen = useKitchen();
   const [correcting, setCorrecting] = useState<Offer | null>(null);
-  useKeys({ escape: () => (correcting ? setCorrecting(null) : close()) });
+  const shut = () => (correcting ? setCorrecting(null) : close());
+  // What was typed of a price is kept: it is there again when the item is opened again.
+  useKeys({ escape: shut, "field+escape": shut });
   if (found.isPending) return <aside className="sheet p-4">Fetching …</aside>;
   if (found.isLoadingError) {
     return (

@@ -20,6 +20,7 @@ import { day, kilo, money, perKilo } from "../../parts/format";
 import { useKeptText } from "../../parts/kept";
 import { DateInput } from "../../parts/kit/DateInput";
 import { Choice, Field } from "../../parts/kit/Field";
+import { focusRow } from "../../parts/rows";
 import { useToast } from "../../parts/Toasts";
 
 const NEW = "+";
@@ -56,6 +57,7 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
     register,
     handleSubmit,
     watch,
+    setFocus,
     setValue,
     resetField,
     formState: { dirtyFields },
@@ -75,6 +77,10 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
   useEffect(() => {
     if (!correcting && today && !dirtyFields.on) resetField("on", { defaultValue: today });
   }, [correcting, today, dirtyFields.on, resetField]);
+  // Whoever opened the item by a key types its pack next.
+  useEffect(() => {
+    if (document.activeElement?.matches("a[data-row-link]:focus-visible")) setFocus("pack");
+  }, [setFocus]);
   const typed = watch();
   const { supplier, newSupplier, drained } = typed;
   const offer: SaveOffer = {
@@ -117,6 +123,8 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
       setValue("price", "");
       keepPrice("");
       corrected();
+      // The work goes on with the next row of the list, or with another price where there is no list.
+      if (!focusRow(reply.item.id)) setFocus("price");
       if (given.withdrawn) {
         toast(`Taken back: ${recorded.pack} for ${money(recorded.price, currency)}`);
         return;

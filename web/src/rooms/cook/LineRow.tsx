@@ -1,6 +1,6 @@
 // One line of a stage: as typed, what to buy, what is in the pot, what it costs.
 
-import { type CSSProperties, useRef, useState } from "react";
+import { type CSSProperties, useState } from "react";
 import { flushSync } from "react-dom";
 import type { Line, Named, SheetLine, Stage } from "../../api/client";
 import { Figure, useCurrency, useWorking } from "../../parts/Figure";
@@ -8,7 +8,8 @@ import { mass, money } from "../../parts/format";
 import { keyName } from "../../parts/keys";
 import { Picker } from "../../parts/Picker";
 import { QuantityInput } from "../../parts/QuantityInput";
-import { changeLine, moveLine, removeLine } from "./draft";
+import { changeLine, type LinePlace, moveLine, removeLine, stepped } from "./draft";
+import { handle, useDropPlace } from "./dragging";
 import { Mend } from "./Mend";
 import { Preparations } from "./Preparations";
 import { useIsBad, usePot } from "./usePot";
@@ -32,7 +33,6 @@ export function spent(cost: string | null | undefined, whole: string | null | un
 export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props) {
   const { edit, state, preview, saved } = usePot();
   const [picking, setPicking] = useState(false);
-  const row = useRef<HTMLTableRowElement>(null);
   const working = useWorking();
   const currency = useCurrency();
   const bad = useIsBad(`stages[${stagePlace}].lines[${place}].quantity`);
@@ -46,12 +46,20 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
     (one) => sheet && one.stage === stage.id && one.line === sheet.id,
   );
   const set = (patch: Partial<Line>, field?: string) => edit(changeLine(stagePlace, place, patch), field);
-  const move = (step: number) => {
-    const body = row.current?.parentElement;
+  const here = { stage: stagePlace, line: place };
+  const move = (step: 1 | -1) => {
+    const to = stepped(state.recipe, here, step);
+    if (!to) return;
     // The row has to stand in its new place before it can have the focus there.
-    flushSync(() => edit(moveLine(stagePlace, place, step)));
-    body?.querySelectorAll<HTMLInputElement>("input[data-quantity]")[place + step]?.focus();
+    flushSync(() => edit(moveLine(here, to)));
+    const stages = document.querySelectorAll("section[data-stage]");
+    stages[to.stage]?.querySelectorAll<HTMLInputElement>("input[data-quantity]")[to.line]?.focus();
   };
+  const { over, place: drop } = useDropPlace<LinePlace>("line", (from, below) => {
+    const at = place + (below ? 1 : 0);
+    const sameAndBefore = from.stage === stagePlace && from.line < at;
+    edit(moveLine(from, { stage: stagePlace, line: sameAndBefore ? at - 1 : at }));
+  });
   const remove = () => edit(removeLine(stagePlace, place));
   const path = `line/${stage.id}/${sheet?.id ?? ""}`;
   const ask = (figure: string) => ({
@@ -76,7 +84,12 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
   const was = saved.sheet.lines.find((one) => one.stage === stage.id && one.id === sheet?.id);
   return (
     <>
-      <tr ref={row} onKeyDown={onKeyDown} data-line={sheet?.id} className="hover:bg-base-200">
+      <tr
+        {...drop}
+        onKeyDown={onKeyDown}
+        data-line={sheet?.id}
+        className={`hover:bg-base-200 ${over ? `dropped-${over}` : ""}`}
+      >
         <td className="pl-3">
           <span className="flex flex-wrap items-center gap-1">
             <QuantityInput
@@ -159,11 +172,19 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
           )}
         </td>
         <td className="tools text-right pr-2 whitespace-nowrap no-print">
+          <span
+            {...handle("line", here, "tr")}
+            className="cursor-grab px-1 max-md:hidden"
+            title="Drag it to another place"
+            aria-hidden="true"
+          >
+            ⠿
+          </span>
           <button
             type="button"
             className="btn btn-ghost btn-xs text-base-content"
             tabIndex={-1}
-            disabled={place === 0}
+            disabled={stepped(state.recipe, here, -1) === null}
             aria-label={`Move ${name} up`}
             title="Alt ↑"
             onClick={() => move(-1)}
@@ -174,7 +195,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
             type="button"
             className="btn btn-ghost btn-xs text-base-content"
             tabIndex={-1}
-            disabled={place === stage.lines.length - 1}
+            disabled={stepped(state.recipe, here, 1) === null}
             aria-label={`Move ${name} down`}
             title="Alt ↓"
             onClick={() => move(1)}

@@ -6,6 +6,7 @@ import { useNavigate } from "react-router";
 import { api, inWords, told } from "../../api/client";
 import { NAMES, refresh } from "../../api/kitchen";
 import { idFor } from "../../parts/format";
+import { useKeys } from "../../parts/keys";
 import { useToast } from "../../parts/Toasts";
 import { useStillHere } from "../../parts/useStillHere";
 import { Earlier } from "./Earlier";
@@ -18,6 +19,7 @@ export function PotHead({ save, saving }: { save: () => void; saving: boolean })
   const takeOff = useTakeOff();
   const duplicate = useDuplicate();
   const [looking, setLooking] = useState(false);
+  useKeys(looking ? { escape: () => setLooking(false) } : {});
   return (
     <>
       <div className="flex flex-wrap items-center gap-3 mb-3">

@@ -42,6 +42,15 @@ function servingName(saved: RecipeReply, one: Pushed): string {
   return saved.recipe.servings.find((serving) => serving.id === one.serving)?.name ?? one.serving;
 }
 
+/** To the set price of the first serving, and from there to that of the next. */
+function nextPrice(): void {
+  const prices = [...document.querySelectorAll<HTMLInputElement>("input[data-set-price]")];
+  const at = prices.indexOf(document.activeElement as HTMLInputElement);
+  const next = prices[(at + 1) % prices.length];
+  next?.focus();
+  next?.select();
+}
+
 function PotSheet({ saved }: { saved: RecipeReply }) {
   const pot = useDraft(saved);
   const save = useSave(pot);
@@ -57,6 +66,7 @@ function PotSheet({ saved }: { saved: RecipeReply }) {
     "Ctrl+z": () => dispatch({ type: "undo" }),
     "Ctrl+y": () => dispatch({ type: "redo" }),
     "Alt+b": () => navigate("/"),
+    "Alt+p": nextPrice,
   });
   const pushed = useLookedAt(state.recipe.id);
   return (
@@ -90,8 +100,9 @@ function PotSheet({ saved }: { saved: RecipeReply }) {
             + Another tray or pot
           </button>
           <p className="quiet text-sm no-print">
-            In a line: <kbd>Alt ↑</kbd> <kbd>Alt ↓</kbd> move, <kbd>Alt Delete</kbd> remove, <kbd>Alt W</kbd>{" "}
-            working. <kbd>Alt B</kbd> back to the board.
+            In a line: <kbd>Alt ↑</kbd> <kbd>Alt ↓</kbd> move, from tray to pot as well, <kbd>Alt Delete</kbd>{" "}
+            remove, <kbd>Alt W</kbd> working. <kbd>Alt Shift ↑</kbd> <kbd>Alt Shift ↓</kbd> move the tray or
+            pot. <kbd>Alt P</kbd> set a price, <kbd>Alt B</kbd> back to the board.
           </p>
         </div>
         <SideStrip />

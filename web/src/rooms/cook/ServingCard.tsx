@@ -98,6 +98,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
           <dd className="num">
             <input
               id={`price-${serving.id}`}
+              data-set-price
               className="cell-input w-16 text-right money"
               aria-invalid={badPrice}
               value={serving.price ?? ""}

@@ -1,13 +1,16 @@
 // One tray or pot: what goes in, what is lost, what goes on.
 
-import type { SheetStage, Stage } from "../../api/client";
+import { flushSync } from "react-dom";
+import type { Line, SheetLine, SheetStage, Stage } from "../../api/client";
 import { useNames } from "../../api/kitchen";
 import { MassBar } from "../../parts/Bars";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { mass, money } from "../../parts/format";
+import { keyName } from "../../parts/keys";
 import { Table } from "../../parts/kit/Table";
 import { Remove } from "../../parts/Small";
-import { addLine, changeStage, moveStageUp, removeStage } from "./draft";
+import { addLine, changeStage, type LinePlace, moveLine, moveStage, removeStage } from "./draft";
+import { handle, useDropPlace } from "./dragging";
 import { LineRow, spent } from "./LineRow";
 import { MethodChoice } from "./MethodChoice";
 import { StageDetails } from "./StageDetails";
@@ -22,6 +25,13 @@ const HEADS = [
   { text: "Change", unseen: true, className: "w-24 no-print" },
 ];
 
+/** What was worked out of a line, unless another one stood in its place then. */
+function ofLine(sheet: SheetLine | undefined, line: Line): SheetLine | undefined {
+  return sheet && sheet.item === (line.item ?? null) && sheet.recipe === (line.recipe ?? null)
+    ? sheet
+    : undefined;
+}
+
 export function StageBand({ stage, place, focus }: { stage: Stage; place: number; focus: boolean }) {
   const { edit, preview, state } = usePot();
   const names = useNames();
@@ -33,10 +43,52 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
   const warnings = (preview?.sheet.warnings ?? []).filter((one) => one.stage === stage.id);
   const title = stage.name ?? stage.method ?? stage.id;
   const currency = useCurrency();
+  const last = state.recipe.stages.length - 1;
+  const move = (step: 1 | -1) => {
+    if (place + step < 0 || place + step > last) return;
+    // What had the focus keeps it: a stage that is moved is lifted out of the page for a moment.
+    const held = document.activeElement;
+    flushSync(() => edit(moveStage(place, place + step)));
+    if (held instanceof HTMLElement) held.focus();
+  };
+  const stages = useDropPlace<number>("stage", (from) => edit(moveStage(from, place)));
+  const lineEnd = useDropPlace<LinePlace>("line", (from) => {
+    const here = from.stage === place ? stage.lines.length - 1 : stage.lines.length;
+    edit(moveLine(from, { stage: place, line: here }));
+  });
+  const over = stages.over ?? (lineEnd.over && "below");
   return (
-    <section className="sheet" aria-label={`Stage ${place + 1}: ${title}`} data-stage={stage.id}>
+    <section
+      className={`sheet ${over ? `dropped-${over}` : ""}`}
+      aria-label={`Stage ${place + 1}: ${title}`}
+      data-stage={stage.id}
+      onKeyDown={(event) => {
+        const step = { "Alt+Shift+up": -1, "Alt+Shift+down": 1 }[keyName(event)];
+        if (step !== 1 && step !== -1) return;
+        event.preventDefault();
+        move(step);
+      }}
+      onDragOver={(event) => {
+        stages.place.onDragOver(event);
+        lineEnd.place.onDragOver(event);
+      }}
+      onDragLeave={() => {
+        stages.place.onDragLeave();
+        lineEnd.place.onDragLeave();
+      }}
+      onDrop={(event) => {
+        stages.place.onDrop(event);
+        lineEnd.place.onDrop(event);
+      }}
+    >
       <div className="hand flex items-center gap-2 px-3 pt-2">
-        <span className="text-lg font-bold text-primary w-5">{place + 1}</span>
+        <span
+          {...handle("stage", place, "section")}
+          className="text-lg font-bold text-primary w-5 cursor-grab"
+          title="Drag the stage to another place"
+        >
+          {place + 1}
+        </span>
         <input
           className="cell-input font-semibold text-lg w-56"
           aria-label={`Name of stage ${place + 1}`}
@@ -67,9 +119,20 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
             className="btn btn-ghost btn-xs text-base-content"
             disabled={place === 0}
             aria-label={`Move ${title} up`}
-            onClick={() => edit(moveStageUp(place))}
+            title="Alt Shift ↑"
+            onClick={() => move(-1)}
           >
             ↑
+          </button>
+          <button
+            type="button"
+            className="btn btn-ghost btn-xs text-base-content"
+            disabled={place === last}
+            aria-label={`Move ${title} down`}
+            title="Alt Shift ↓"
+            onClick={() => move(1)}
+          >
+            ↓
           </button>
           <Remove label={`Remove stage ${title}`} remove={() => edit(removeStage(place))} />
         </span>
@@ -90,7 +153,7 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
             stage={stage}
             stagePlace={place}
             place={at}
-            sheet={own[at]}
+            sheet={ofLine(own[at], line)}
             names={names.data ?? []}
           />
         ))}

@@ -172,8 +172,32 @@ export function removeLine(stage: number, place: number) {
   return changeStage(stage, (one) => ({ ...one, lines: without(one.lines, place) }));
 }
 
-export function moveLine(stage: number, place: number, step: number) {
-  return changeStage(stage, (one) => ({ ...one, lines: moved(one.lines, place, step) }));
+/** Where a line stands: in which stage, and in which place there. */
+export interface LinePlace {
+  stage: number;
+  line: number;
+}
+
+/** Where a line comes to by a step up or down: over the edge of its stage into the one beside it; null where there is none. */
+export function stepped(recipe: Recipe, { stage, line }: LinePlace, step: 1 | -1): LinePlace | null {
+  const here = recipe.stages[stage];
+  if (here && line + step >= 0 && line + step < here.lines.length) return { stage, line: line + step };
+  const beside = recipe.stages[stage + step];
+  return beside ? { stage: stage + step, line: step > 0 ? 0 : beside.lines.length } : null;
+}
+
+/** A line taken from one place and put into another, counted as the lines stand before it is taken. */
+export function moveLine(from: LinePlace, to: LinePlace) {
+  return (recipe: Recipe): Recipe => {
+    const line = recipe.stages[from.stage]?.lines[from.line];
+    if (!line || !recipe.stages[to.stage]) return recipe;
+    const left = changeStage(from.stage, (one) => ({ ...one, lines: without(one.lines, from.line) }))(recipe);
+    return changeStage(to.stage, (one) => {
+      // In another stage somebody else may bear its name.
+      const taken = one.lines.some((other) => other.id != null && other.id === line.id);
+      return { ...one, lines: one.lines.toSpliced(to.line, 0, taken ? { ...line, id: null } : line) };
+    })(left);
+  };
 }
 
 /** A new last stage that takes all of the one before it. */
@@ -219,6 +243,16 @@ export function moveStageUp(place: number) {
       return { ...stage, from };
     });
     return { ...recipe, stages: rewired };
+  };
+}
+
+/** A stage in the place of another, by steps. */
+export function moveStage(from: number, to: number) {
+  return (recipe: Recipe): Recipe => {
+    let now = recipe;
+    for (let at = from; at > to; at--) now = moveStageUp(at)(now);
+    for (let at = from; at < to; at++) now = moveStageUp(at + 1)(now);
+    return now;
   };
 }
 

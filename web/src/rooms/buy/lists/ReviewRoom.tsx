@@ -122,6 +122,11 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
     a: () => open && say.mutate({ confirm_all: "likely" }),
     "Ctrl+Enter": toRecord,
     escape: () => navigate("/buy/lists"),
+    // From a field to its line; what was typed there is taken.
+    "field+escape": (event) => {
+      const line = (event.target as Element).closest("tr")?.querySelector<HTMLElement>(LINES);
+      (line ?? document.getElementById("room"))?.focus();
+    },
   });
 
   return (
