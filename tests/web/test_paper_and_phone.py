@@ -12,7 +12,10 @@ from potrel.demo import demo_lists
 from tests.kitchens import DAY
 from tests.web.browser import BrowserTest
 
-ROOMS = ("/", "/cook", "/cook/leek-potato", "/buy", "/buy/leek", "/buy/lists", "/trim", "/allergens", "/trim/leftovers")
+ROOMS = (
+    "/", "/cook", "/cook/leek-potato", "/cook/from/paper", "/buy", "/buy/leek", "/buy/lists", "/buy/from/paper",
+    "/buy/compare", "/trim", "/trim/yields/leek/preparation/sliced", "/trim/leftovers", "/trim/practice", "/allergens",
+)  # fmt: skip
 # What is wider than the page, and is not moved sideways in a place of its own.
 _TOO_WIDE = """() => [...document.querySelectorAll('#room *')].filter((one) => {
   const box = one.getBoundingClientRect();
@@ -142,6 +145,10 @@ class InTheHand(BrowserTest):
         page = self.page
         expect(page.get_by_role("link", name=f"{name}, Bowl")).to_be_visible()
         self.assertEqual(page.evaluate(_TOO_WIDE), [])
+        for path in ("/cook", "/cook/long", "/allergens", "/trim/leftovers"):
+            self.go(path)
+            self.assertEqual(page.evaluate(_TOO_WIDE), [], path)
+        self.go("/")
         page.mouse.wheel(0, 600)
         expect(page.get_by_role("columnheader", name="Serving")).to_be_in_viewport()
         # Signs have words.

@@ -42,7 +42,7 @@ export function CompareForms() {
   const most = Math.max(...rows.map((row) => Number(row.total ?? 0)), 0.01);
   return (
     <>
-      <div className="flex items-center gap-4 mb-3">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2 mb-3">
         <h1 className="text-xl font-semibold">What {words} costs</h1>
         <SmallChoice
           label="for"

@@ -154,21 +154,19 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
             <Figure ask={ask("ep_g")} text={mass(sheet.ep_g)} label={`${name} in the pot`} stop={false} />
           )}
         </td>
-        <td
-          className="num spent"
-          data-label="cost"
-          style={spent(sheet?.cost, preview?.sheet.batch.food_cost)}
-        >
+        <td className="num" data-label="cost">
           {sheet && (
-            <Figure
-              ask={ask("cost")}
-              text={money(sheet.cost, currency)}
-              atLeast={sheet.at_least}
-              was={was && was.cost !== sheet.cost ? money(was.cost, currency) : undefined}
-              label={`cost of ${name}`}
-              className="money"
-              stop={false}
-            />
+            <div className="spent" style={spent(sheet.cost, preview?.sheet.batch.food_cost)}>
+              <Figure
+                ask={ask("cost")}
+                text={money(sheet.cost, currency)}
+                atLeast={sheet.at_least}
+                was={was && was.cost !== sheet.cost ? money(was.cost, currency) : undefined}
+                label={`cost of ${name}`}
+                className="money"
+                stop={false}
+              />
+            </div>
           )}
         </td>
         <td className="tools text-right pr-2 whitespace-nowrap no-print">

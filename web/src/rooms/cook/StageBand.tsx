@@ -162,8 +162,10 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
             <td className="pl-4 py-0.5">topped up with {topUp.name}</td>
             <td className="num">{mass(topUp.ap_g)}</td>
             <td className="num">{mass(topUp.ep_g)}</td>
-            <td className="num money spent" style={spent(topUp.cost, preview?.sheet.batch.food_cost)}>
-              {money(topUp.cost, currency)}
+            <td className="num money">
+              <div className="spent" style={spent(topUp.cost, preview?.sheet.batch.food_cost)}>
+                {money(topUp.cost, currency)}
+              </div>
             </td>
             <td />
           </tr>

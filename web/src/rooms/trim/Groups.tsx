@@ -13,7 +13,7 @@ export function Groups({ own }: { own: Tested }) {
   if (told.length === 0) return null;
   const most = Math.max(1, ...told.flatMap(([, groups]) => groups.map((one) => Number(one.mean))));
   return (
-    <div className="grid grid-cols-2 gap-6 mt-3">
+    <div className="grid md:grid-cols-2 gap-6 mt-3">
       {told.map(([title, groups]) => (
         <section key={title} aria-label={title}>
           <h3 className="text-sm font-semibold">{title}</h3>

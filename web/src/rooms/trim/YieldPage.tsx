@@ -97,7 +97,7 @@ function Loaded({ found }: { found: YieldReply }) {
         )}
       </div>
       <div className="grid grid-cols-[minmax(0,1fr)_20rem] max-md:grid-cols-[minmax(0,1fr)] xl:grid-cols-[minmax(0,1fr)_25rem] gap-4 items-start">
-        <div className="grid gap-4 min-w-0">
+        <div className="grid grid-cols-[minmax(0,1fr)] gap-4 min-w-0">
           {own === null || own === undefined ? (
             <div className="sheet p-6">
               <h2 className="font-semibold mb-1">Never tested here</h2>
