@@ -39,12 +39,12 @@ class Hands(BrowserTest):
             ("bench", "Test at the bench", "/trim/bench"),
         ):  # fmt: skip
             self.keys("Alt+g")
-            expect(page.get_by_label("Find anything")).to_be_focused()
+            expect(page.get_by_label("Search everything")).to_be_focused()
             page.keyboard.type(typed)
             if not first:
                 expect(page.get_by_text("nothing here is called so")).to_be_visible()
                 self.keys("Escape")
-                expect(page.get_by_label("Find anything")).to_have_value("")
+                expect(page.get_by_label("Search everything")).to_have_value("")
                 self.assert_held()
                 continue
             expect(found.first).to_contain_text(first)

@@ -2,13 +2,12 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { useCombobox } from "downshift";
-import { useMemo, useRef, useState } from "react";
+import { useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { api, type ListsReply, type Named, told } from "../api/client";
 import { NAMES } from "../api/kitchen";
 import { yieldAddress } from "../parts/addresses";
 import { finder } from "../parts/find";
-import { useKeys } from "../parts/keys";
 
 interface Place {
   name: string;
@@ -58,17 +57,15 @@ function placesOf(names: Named[], lists: ListsReply["lists"]): Place[] {
   ];
 }
 
-export function FindAnything() {
+/** What was typed while this was on its way is where it begins. */
+export function FindAnything({ start, focus }: { start: string; focus: boolean }) {
   const navigate = useNavigate();
-  const field = useRef<HTMLInputElement>(null);
-  const [asked, setAsked] = useState(false);
-  const names = useQuery({ ...NAMES, enabled: asked });
+  const names = useQuery(NAMES);
   const lists = useQuery({
     queryKey: ["lists"],
     queryFn: () => told<ListsReply>(api.GET("/api/price-lists")),
-    enabled: asked,
   });
-  const [typed, setTyped] = useState("");
+  const [typed, setTyped] = useState(start);
   const all = useMemo(() => placesOf(names.data ?? [], lists.data?.lists ?? []), [names.data, lists.data]);
   const found = useMemo(() => {
     const holds = finder(typed);
@@ -100,17 +97,14 @@ export function FindAnything() {
     navigate(to);
     document.getElementById("room")?.focus();
   };
-  const begin = () => field.current?.focus();
-  useKeys({ g: begin, "Alt+g": begin });
   return (
-    <span className="find relative">
+    <>
       <input
         className="input input-sm w-52 text-base-content"
-        placeholder="find anything (G)"
+        placeholder="search everything (G)"
         {...getInputProps({
-          ref: field,
-          "aria-label": "Find anything",
-          onFocus: () => setAsked(true),
+          "aria-label": "Search everything",
+          autoFocus: focus,
           // At once: who types fast is ahead of what is told a moment later.
           onChange: (event) => setTyped(event.currentTarget.value),
           onBlur: leave,
@@ -145,6 +139,6 @@ export function FindAnything() {
         ))}
         {open && found.length === 0 && <li className="px-3 py-1">nothing here is called so</li>}
       </ul>
-    </span>
+    </>
   );
 }

@@ -13,7 +13,7 @@ import { useUnsavedPots } from "../parts/unsaved";
 import { takeWay } from "../parts/way";
 import { ErrorBoundary } from "./ErrorBoundary";
 import { Faults } from "./Faults";
-import { FindAnything } from "./FindAnything";
+import { FindField } from "./FindField";
 import { useDayOnPaper, usePageHeads } from "./usePages";
 
 const ROOMS = [
@@ -76,7 +76,7 @@ export function Shell() {
                 </NavLink>
               ))}
             </nav>
-            <FindAnything />
+            <FindField />
             {unsaved.length > 0 && (
               <Link
                 className="underline ml-auto"

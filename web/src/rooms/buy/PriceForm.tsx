@@ -119,10 +119,11 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
       return told<Offer>(api.POST("/api/offers", { body: { ...given, supplier: from } }));
     },
     onSuccess: async (recorded, given) => {
-      await refresh(client, "price");
       setValue("price", "");
       keepPrice("");
+      // At once: whoever begins the next correction while the prices are fetched anew keeps that one.
       corrected();
+      await refresh(client, "price");
       // The work goes on with the next row of the list, or with another price where there is no list.
       if (!focusRow(reply.item.id)) setFocus("price");
       if (given.withdrawn) {
