@@ -6,7 +6,7 @@ import atexit
 from pathlib import Path
 from typing import Any, ClassVar
 
-from playwright.sync_api import Browser, BrowserContext, Page, ViewportSize, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, Request, ViewportSize, expect, sync_playwright
 
 from potrel.core.kitchen.kitchen import Kitchen
 from tests.generated import ROOT
@@ -21,6 +21,8 @@ ARGUMENTS = [
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 # [ms] Long, for a machine that stands still for a while: what is right is seen at once all the same.
 _PATIENCE = 40_000
+# So many looks, each so long [ms] after the one before, find nothing on its way: the page has what it asked for.
+_QUIET, _STEP = 4, 30
 _SIZE: ViewportSize = {"width": 1280, "height": 800}
 _started: list[Browser] = []
 _warm: list[BrowserContext] = []
@@ -65,6 +67,8 @@ class BrowserTest(DatabaseTest):
         self.address = self.server.start()
         self.addCleanup(self.server.stop)
         self.errors: list[str] = []
+        # What each page has asked for, and not got yet.
+        self.asked: dict[Page, set[Request]] = {}
         self.context = warm_context()
         self.page = self.new_page()
         self.addCleanup(self.clear, self.page)
@@ -96,6 +100,11 @@ class BrowserTest(DatabaseTest):
         """Another page, of the same browser where no other is named."""
         page = (context or self.context).new_page()
         page.on("pageerror", lambda error: self.errors.append(str(error)))
+        asked = self.asked[page] = set()
+        # The driver marks what it is given, and a method of a set cannot be marked.
+        page.on("request", lambda one: asked.add(one))  # noqa: PLW0108
+        page.on("requestfinished", lambda one: asked.discard(one))  # noqa: PLW0108
+        page.on("requestfailed", lambda one: asked.discard(one))  # noqa: PLW0108
         if path is not None:
             self.go(path, page)
         return page
@@ -104,7 +113,16 @@ class BrowserTest(DatabaseTest):
         """Open a path of the application, in the first page where no other is named."""
         page = page or self.page
         page.goto(f"{self.address}{path}")
-        page.wait_for_load_state("networkidle")
+        # A room has a heading once it has what it shows.
+        page.locator("#room :is(h1, h2)").first.wait_for(state="attached")
+        self.settle(page)
+
+    def settle(self, page: Page) -> None:
+        """Wait until a page has asked for nothing more for a while."""
+        quiet = 0
+        while quiet < _QUIET:
+            page.wait_for_timeout(_STEP)
+            quiet = 0 if self.asked[page] else quiet + 1
 
     def spilled(self) -> list[str]:
         """The tables that are wider than their place, and the page itself where it has to be moved sideways."""

@@ -278,7 +278,7 @@ class Everybody(ListTest):
         for name, data in FILES.items():
             self.choose_file(self.page, name, data)
             expect(self.page.get_by_role("heading", level=1)).not_to_contain_text("Deliveries")
-            self.page.wait_for_load_state("networkidle")
+            self.settle(self.page)
             self.assertEqual(self.axe(), [], name)
             self.page.set_viewport_size({"width": 1024, "height": 768})
             self.assertEqual(self.spilled(), [], f"{name} on a tablet")
