@@ -146,3 +146,41 @@ class Hands(BrowserTest):
         self.assertEqual(self.stages(), [second, first, *rest])
         self.keys("Control+z", "Control+z")
         self.assertEqual((self.lines(first), self.lines(second), self.stages()), (upper, lower, [first, second, *rest]))
+
+
+class TheKitchensWay(BrowserTest):
+    def test_a_comma_before_decimals_in_figures_and_in_fields(self) -> None:
+        api, page = self.page.request, self.page
+        head = api.get(f"{self.address}/api/kitchen").json()
+        was = {"was": head["settings"], "was_name": head["name"], "was_currency": head["currency"]}
+        way = {"decimal_sign": "comma", "date_style": "year_first"}
+        body = {"name": head["name"], "currency": "EUR", "settings": {**head["settings"], **way}, **was}
+        self.assertEqual(api.put(f"{self.address}/api/kitchen", data=body).status, 200)
+        self.go("/cook/leek-potato")
+        expect(page.get_by_text("prices of 11-24, EUR")).to_be_visible()
+        price = page.get_by_label("set price").first
+        expect(price).to_have_value("3,80")
+        price.fill("4,10")
+        self.page.keyboard.press("Control+s")
+        expect(page.get_by_test_id("saved-state")).to_contain_text("revision 2, saved")
+        saved = api.get(f"{self.address}/api/recipes/leek-potato").json()["recipe"]
+        self.assertEqual(saved["servings"][0]["price"], "4.10")
+        page.reload()
+        expect(page.get_by_label("set price").first).to_have_value("4,10")
+        # Settings that are only looked at stay what they are.
+        page.get_by_role("button", name="Kitchen").click()
+        dialog = page.get_by_role("dialog")
+        expect(dialog.get_by_label("Target food-cost share")).to_have_value("0,30")
+        dialog.get_by_label("Tax rate on sales").fill("0,20")
+        dialog.get_by_role("button", name="Save").click()
+        expect(dialog).to_be_hidden()
+        settings = api.get(f"{self.address}/api/kitchen").json()["settings"]
+        self.assertEqual(settings, {**head["settings"], **way, "tax_rate": "0.20"})
+        # Days are typed the kitchen's way, or any other that can only mean one.
+        self.go("/buy/leek")
+        until = page.get_by_label("Until (may be open)")
+        for typed, shown in (("12-24", "2026-12-24"), ("24 Dec", "2026-12-24"), ("31 Feb", "31 Feb")):
+            until.fill(typed)
+            until.press("Tab")
+            expect(until).to_have_value(shown)
+        expect(until).to_have_attribute("aria-invalid", "true")

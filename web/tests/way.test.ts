@@ -13,7 +13,7 @@ import {
   perLitre,
   volume,
 } from "../src/parts/format";
-import { readDay, takeWay, type Way, writtenDay } from "../src/parts/way";
+import { eachText, inField, outOfField, readDay, takeWay, type Way, writtenDay } from "../src/parts/way";
 import { storage } from "./storage";
 
 const USUAL: Way = { date_style: "day_first", decimal_sign: "point", shown_units: "metric" };
@@ -60,6 +60,22 @@ describe("the kitchen's way", () => {
     expect([day("2026-11-24"), dayOf("2025-11-24", "2026-01-01")]).toEqual(["11-24", "2025-11-24"]);
     takeWay({ ...USUAL, date_style: "month_first" });
     expect([day("2026-11-24"), writtenDay("2026-11-04", true)]).toEqual(["Nov 24", "Nov 4, 2026"]);
+  });
+
+  test("fields show the kitchen's sign, and what is typed in them is taken as such", () => {
+    expect([inField("3.80"), outOfField("3,80")]).toEqual(["3.80", "3,80"]);
+    takeWay({ ...USUAL, decimal_sign: "comma" });
+    expect([inField("3.80"), inField("2.5 kg"), inField("-0.5")]).toEqual(["3,80", "2.5 kg", "-0,5"]);
+    expect([outOfField("3,80"), outOfField("3."), outOfField("1.234,50"), outOfField("28 %")]).toEqual([
+      "3.80",
+      "3.",
+      "1.234,50",
+      "28 %",
+    ]);
+    const form = { name: "Leeks", yields: [{ yield: "0.44", low: null, note: "2,5 or so" }] };
+    const shown = eachText(form, inField);
+    expect(shown.yields[0]).toEqual({ yield: "0,44", low: null, note: "2,5 or so" });
+    expect(eachText(shown, outOfField)).toEqual(form);
   });
 
   test("it is remembered for the next time, before the kitchen has said it", () => {

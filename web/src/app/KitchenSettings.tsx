@@ -8,6 +8,7 @@ import { refreshAll } from "../api/kitchen";
 import { EffectsTable } from "../parts/EffectsTable";
 import { Choice, Field, orNull } from "../parts/kit/Field";
 import { METHODS } from "../parts/methods";
+import { eachText, inField, outOfField } from "../parts/way";
 import { Backups } from "./Backups";
 import { ownRows, type VesselRow, Vessels, vesselsOf } from "./Vessels";
 
@@ -81,10 +82,10 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
     defaultValues: {
       name,
       currency,
-      settings: was,
+      settings: eachText(was, inField),
       ending: ending?.step ? "step" : ending?.cents ? "cents" : "none",
-      step: ending?.step ?? "0.10",
-      cents: ending?.cents?.join(" ") ?? "0.90",
+      step: inField(ending?.step ?? "0.10"),
+      cents: (ending?.cents ?? ["0.90"]).map(inField).join(" "),
       vessels: ownRows(vessels),
       suppliers: suppliers.map((one) => ({ name: one.name })),
     },
@@ -92,8 +93,12 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
   const { register, handleSubmit, watch, formState } = form;
   const client = useQueryClient();
   const bodyOf = (values: Values) => {
-    const cents = (values.cents ?? "").split(/[\s;]+/).filter(Boolean);
-    const price_ending = { none: null, step: { step: values.step ?? "" }, cents: { cents } }[values.ending];
+    const cents = (values.cents ?? "")
+      .split(/[\s;]+/)
+      .filter(Boolean)
+      .map(outOfField);
+    const step = outOfField(values.step ?? "");
+    const price_ending = { none: null, step: { step }, cents: { cents } }[values.ending];
     const kept = vesselsOf(values.vessels);
     const renamed = suppliers.flatMap((one, at) => {
       const called = values.suppliers[at]?.name.trim() || one.name;
@@ -102,7 +107,7 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
     return {
       name: values.name,
       currency: values.currency,
-      settings: { ...values.settings, price_ending },
+      settings: { ...eachText(values.settings, outOfField), price_ending },
       was,
       was_name: name,
       was_currency: currency,

@@ -1,6 +1,7 @@
 // Small labelled fields of the sheets, and the small button that takes one thing off.
 
 import type { ChangeEvent, ComponentProps } from "react";
+import { inField, outOfField } from "./way";
 
 interface FieldProps extends Omit<ComponentProps<"input">, "value" | "list"> {
   label: string;
@@ -16,9 +17,9 @@ interface FieldProps extends Omit<ComponentProps<"input">, "value" | "list"> {
 /** A field whose empty text means "not given"; it also takes what a form library registers. */
 export function SmallField({ label, value, set, width = "w-20", hint, bad = false, ...input }: FieldProps) {
   const held = set && {
-    value: value ?? "",
+    value: inField(value ?? ""),
     onChange: (event: ChangeEvent<HTMLInputElement>) =>
-      set(event.target.value === "" ? null : event.target.value),
+      set(event.target.value === "" ? null : outOfField(event.target.value)),
   };
   return (
     <label className="flex items-center gap-1 whitespace-nowrap">

@@ -37,6 +37,21 @@ export function takeWay(settings: Way | undefined): string {
 export const withSign = (text: string): string =>
   way().decimal_sign === "comma" ? text.replace(".", ",") : text;
 
+/** A decimal text as it stands in a field of this kitchen; any other text as it is. */
+export const inField = (text: string): string => (/^-?\d+\.\d+$/.test(text) ? withSign(text) : text);
+
+/** What stands in a field of this kitchen as a decimal text; any other text as it is, for the server to read or to ask about. */
+export const outOfField = (text: string): string =>
+  way().decimal_sign === "comma" && /^-?\d+,\d+$/.test(text.trim()) ? text.trim().replace(",", ".") : text;
+
+/** All texts within something changed so, such as those of a form. */
+export function eachText<T>(within: T, change: (text: string) => string): T {
+  if (typeof within === "string") return change(within) as T;
+  if (Array.isArray(within)) return within.map((one) => eachText(one, change)) as T;
+  if (within === null || typeof within !== "object") return within;
+  return Object.fromEntries(Object.entries(within).map(([key, one]) => [key, eachText(one, change)])) as T;
+}
+
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 
 /** A day (2026-11-24) as the kitchen writes it. */

@@ -4,6 +4,7 @@ import type { UseFormSetValue } from "react-hook-form";
 import type { Item } from "../../api/client";
 import { type Measure, shortMeasure, wholeMeasure } from "../../parts/measures";
 import { inUnitOf } from "../../parts/QuantityInput";
+import { eachText, inField, outOfField } from "../../parts/way";
 
 export interface ItemValues {
   name: string;
@@ -20,7 +21,7 @@ export interface ItemValues {
 }
 
 export function valuesOf(item: Item): ItemValues {
-  return {
+  const values: ItemValues = {
     name: item.name,
     kind: item.kind,
     weights: Object.entries(item.measures ?? {}).map(([unit, one]) => ({ unit, ...wholeMeasure(one) })),
@@ -33,9 +34,11 @@ export function valuesOf(item: Item): ItemValues {
     method: item.byproduct_method ?? null,
     allergens: item.allergens.join(", ") || null,
   };
+  return eachText(values, inField);
 }
 
-export function itemOf(item: Item, values: ItemValues): Item {
+export function itemOf(item: Item, form: ItemValues): Item {
+  const values = eachText(form, outOfField);
   const weighed = values.weights.filter(({ unit, weighs }) => unit.trim() && weighs.trim());
   const named = (values.allergens ?? "").split(",").map((one) => one.trim());
   return {

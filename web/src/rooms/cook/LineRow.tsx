@@ -169,7 +169,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
             </div>
           )}
         </td>
-        <td className="tools text-right pr-2 whitespace-nowrap no-print">
+        <td className="tools text-right pl-4 pr-2 whitespace-nowrap no-print">
           <span
             {...handle("line", here, "tr")}
             className="cursor-grab px-1 max-md:hidden"

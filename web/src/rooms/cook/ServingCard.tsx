@@ -10,6 +10,7 @@ import { day, mass, money, percent, signed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { QuantityInput } from "../../parts/QuantityInput";
 import { Remove, SmallChoice, SmallField } from "../../parts/Small";
+import { inField, outOfField } from "../../parts/way";
 import { changeServing, removeServing, replacedAt, withoutPlace } from "./draft";
 import { Mend } from "./Mend";
 import { TargetProposal } from "./TargetProposal";
@@ -101,8 +102,8 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
               data-set-price
               className="cell-input w-16 text-right money"
               aria-invalid={badPrice}
-              value={serving.price ?? ""}
-              onChange={(event) => setPrice(event.target.value.trim() || null, "price")}
+              value={inField(serving.price ?? "")}
+              onChange={(event) => setPrice(outOfField(event.target.value.trim()) || null, "price")}
             />
           </dd>
           <dt>computed price</dt>
@@ -111,7 +112,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
               <button
                 type="button"
                 className="link text-sm mr-2 no-print"
-                onClick={() => setPrice(money(suggested, currency))}
+                onClick={() => setPrice(outOfField(money(suggested, currency)))}
               >
                 set it
               </button>

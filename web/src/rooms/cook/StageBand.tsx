@@ -22,7 +22,7 @@ const HEADS = [
   { text: "buy (AP)", num: true, className: "w-20" },
   { text: "in pot (EP)", num: true, className: "w-20" },
   { text: "cost", num: true, className: "w-28" },
-  { text: "Change", unseen: true, className: "w-24 no-print" },
+  { text: "Change", unseen: true, className: "w-32 no-print" },
 ];
 
 /** What was worked out of a line, unless another one stood in its place then. */
