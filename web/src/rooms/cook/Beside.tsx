@@ -1,0 +1,174 @@
+// What is added to each portion (garnish, what lies beside it, packaging), and how its price is worked out.
+
+import { useState } from "react";
+import type { Line, Pricing, Serving, SheetServing } from "../../api/client";
+import { useCurrency } from "../../parts/Figure";
+import { mass, money } from "../../parts/format";
+import { QuantityInput } from "../../parts/QuantityInput";
+import { Remove, SmallChoice, SmallField } from "../../parts/Small";
+import { replacedAt, withoutPlace } from "./draft";
+import { Mend } from "./Mend";
+import { TypedInput } from "./TypedInput";
+import { usePot } from "./usePot";
+
+const ROLES = [
+  ["garnish", "garnish", "garnish: 5 g hazelnuts"],
+  ["accompaniments", "beside it", "beside it: 1 bread roll"],
+  ["packaging", "packaging", "packaging: 1 soup cup"],
+] as const;
+
+interface BesideProps {
+  serving: Serving;
+  sheet: SheetServing | undefined;
+  set: (patch: Partial<Serving>, field?: string) => void;
+}
+
+/** What is added to each portion, and how the price is worked out. */
+export function Beside({ serving, sheet, set }: BesideProps) {
+  const count = serving.garnish.length + serving.accompaniments.length + serving.packaging.length;
+  // Of a new pot, garnish and price are in sight.
+  const isNew = usePot().state.revision === 1 && count === 0 && serving.price === null;
+  const [open, setOpen] = useState(isNew);
+  return (
+    <details className="text-sm no-print" open={open} onToggle={(event) => setOpen(event.currentTarget.open)}>
+      <summary className="cursor-pointer quiet w-fit">garnish, packaging ({count}), pricing</summary>
+      {ROLES.map(([role, words, hint]) => (
+        <div key={role}>
+          {serving[role].map((line, at) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: lines have no lasting name
+            <BesideLine key={at} line={line} role={role} at={at} serving={serving} sheet={sheet} set={set} />
+          ))}
+          <TypedInput
+            label={`${words} of ${serving.name}`}
+            hint={hint}
+            add={(line) => set({ [role]: [...serving[role], line] })}
+          />
+        </div>
+      ))}
+      <PricingFields serving={serving} set={set} />
+    </details>
+  );
+}
+
+/** The same on paper. */
+export function Printed({ serving, sheet }: { serving: Serving; sheet: SheetServing | undefined }) {
+  const currency = useCurrency();
+  return (
+    <ul className="only-print text-sm mt-1">
+      {ROLES.flatMap(([role, words]) =>
+        serving[role].map((line, at) => {
+          const extra = sheet?.extras.filter((one) => one.role === role)[at];
+          const name = line.byproduct ?? extra?.name ?? line.item ?? line.recipe;
+          return (
+            // biome-ignore lint/suspicious/noArrayIndexKey: lines have no lasting name
+            <li key={`${role}-${at}`} className="flex justify-between gap-2">
+              <span>
+                {words}: {line.quantity} {name}
+              </span>
+              <span className="money">{money(extra?.cost, currency)}</span>
+            </li>
+          );
+        }),
+      )}
+    </ul>
+  );
+}
+
+interface BesideLineProps extends BesideProps {
+  line: Line;
+  role: (typeof ROLES)[number][0];
+  at: number;
+}
+
+function BesideLine({ line, role, at, serving, sheet, set }: BesideLineProps) {
+  const currency = useCurrency();
+  const extra = sheet?.extras.filter((one) => one.role === role)[at];
+  const { preview } = usePot();
+  const name = extra?.name ?? line.item ?? line.recipe ?? "";
+  const lacks = (preview?.sheet.problems ?? []).filter(
+    (one) => !one.stage && one.item && one.item === line.item && one.line === extra?.id,
+  );
+  return (
+    <>
+      <div className="flex items-center gap-1">
+        <QuantityInput
+          className="cell-input w-16 text-right"
+          aria-label={`Quantity of ${name}`}
+          value={line.quantity}
+          set={(quantity) => {
+            const lines = replacedAt(serving[role], at, (one) => ({ ...one, quantity }));
+            set({ [role]: lines }, `${role}-${at}`);
+          }}
+        />
+        <span className="grow">
+          {line.byproduct ?? name}{" "}
+          <span className="quiet text-xs">
+            {role === "accompaniments" ? "beside it" : role}
+            {extra?.kept_g && ` · ${mass(extra.kept_g)} kept for each`}
+          </span>
+        </span>
+        <span className="money">{money(extra?.cost, currency)}</span>
+        <Remove label={`Remove ${name}`} remove={() => set({ [role]: withoutPlace(serving[role], at) })} />
+      </div>
+      {lacks.map((problem) => (
+        <Mend key={problem.message} problem={problem} />
+      ))}
+    </>
+  );
+}
+
+const METHODS = [
+  ["", "kitchen's target"],
+  ["food_cost_share", "food-cost share"],
+  ["factor", "factor"],
+  ["contribution", "contribution"],
+  ["prime_cost_share", "prime-cost share"],
+  ["full_cost", "full cost"],
+] as const;
+const NO_TERMS = { share: null, factor: null, amount: null, overhead_share: null, profit_share: null };
+const STARTS: Record<Pricing["method"], Pricing> = {
+  food_cost_share: { ...NO_TERMS, method: "food_cost_share", share: "0.30" },
+  factor: { ...NO_TERMS, method: "factor", factor: "3.5" },
+  contribution: { ...NO_TERMS, method: "contribution", amount: "2.50" },
+  prime_cost_share: { ...NO_TERMS, method: "prime_cost_share", share: "0.60" },
+  full_cost: { ...NO_TERMS, method: "full_cost", overhead_share: "0.20", profit_share: "0.10" },
+};
+
+function PricingFields({ serving, set }: { serving: Serving; set: BesideProps["set"] }) {
+  const pricing = serving.pricing ?? null;
+  const terms = (["share", "factor", "amount", "overhead_share", "profit_share"] as const).filter(
+    (key) => pricing?.[key] != null,
+  );
+  return (
+    <div className="flex flex-wrap gap-x-3 mt-1">
+      <SmallChoice
+        label="priced by"
+        value={pricing?.method ?? ""}
+        choices={METHODS}
+        set={(method) => set({ pricing: method === "" ? null : STARTS[method] })}
+      />
+      {pricing &&
+        terms.map((key) => (
+          <SmallField
+            key={key}
+            label={key.replace("_", " ")}
+            width="w-14"
+            value={pricing[key] ?? null}
+            set={(text) => set({ pricing: { ...pricing, [key]: text ?? "0" } }, `pricing-${key}`)}
+          />
+        ))}
+      <SmallField
+        label="portioning, seconds"
+        width="w-12"
+        value={serving.portioning_seconds}
+        set={(text) => set({ portioning_seconds: text ?? "0" }, "seconds")}
+      />
+      <SmallField
+        label="channel commission"
+        width="w-12"
+        value={serving.commission}
+        set={(text) => set({ commission: text ?? "0" }, "commission")}
+      />
+    </div>
+  );
+}
