@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import replace
+from itertools import pairwise
 
 from playwright.sync_api import expect
 
@@ -433,6 +434,30 @@ class ARoomThatCannotBeLoaded(BrowserTest):
 
 class ALongBoard(BrowserTest):
     kitchen = replace(_BENCH, recipes=tuple(one for one in _BENCH.recipes if one.id.startswith("r0-"))[:300])
+
+    def test_rows_of_different_heights_scroll_without_a_jump(self) -> None:
+        recipes = self.page.request.get(f"{self.address}/api/recipes").json()
+        for one in recipes[:100:7]:
+            address = f"{self.address}/api/recipes/{one['id']}"
+            recipe = self.page.request.get(address).json()["recipe"]
+            body = {"recipe": {**recipe, "name": f"{one['name']} " + "with all that the quay has to give " * 4}, "based_on": 1}
+            self.assertEqual(self.page.request.put(address, data={**body, "by": "x"}).status, 200)
+        page = self.page
+        for width in (1280, 390):
+            page.set_viewport_size({"width": width, "height": 844})
+            self.go("/cook" if width == 1280 else "/")
+            tops: list[float] = []
+            for _ in range(24):
+                page.mouse.wheel(0, 150)
+                page.wait_for_timeout(60)
+                # Where the first row in sight lies, were the page not scrolled: it only ever goes down, by what was scrolled.
+                tops.append(page.evaluate("() => window.scrollY"))
+            steps = [round(later - before) for before, later in pairwise(tops)]
+            self.assertTrue(all(60 <= step <= 300 for step in steps), (width, steps))
+            page.evaluate("() => window.scrollTo(0, document.body.scrollHeight)")
+            page.wait_for_timeout(300)
+            page.evaluate("() => window.scrollTo(0, document.body.scrollHeight)")
+            expect(page.locator("tr:not(.gap) a[data-row-link]").last).to_be_in_viewport()
 
     def test_three_hundred_recipes_are_walked_sorted_and_found(self) -> None:
         self.go("/")

@@ -20,6 +20,8 @@ export interface Virtual {
   body: RefObject<HTMLTableSectionElement | null>;
   /** On rows of different heights, with their place as `data-index`. */
   measure: (row: Element | null) => void;
+  /** Both, for the row in this place of those that are on the page. */
+  measured: (place: number) => { ref: (row: Element | null) => void; "data-index": number };
   bring: (place: number) => void;
 }
 
@@ -34,20 +36,30 @@ export function useVirtual(count: number): Virtual {
     overscan: BEYOND,
     scrollMargin: margin,
   });
-  // What stands above the rows may grow or go, and the first row tells how high one is.
+  // What stands above the rows may grow or go. The first row that is seen tells how high one is that nobody has seen yet; once
+  // rows are measured themselves, the guess stays: with another one all that is not seen would jump.
+  const guessed = useRef(false);
   useLayoutEffect(() => {
     const table = body.current;
     if (!table) return;
     setMargin(Math.round(table.getBoundingClientRect().top + window.scrollY));
     const row = table.querySelector<HTMLElement>("tr:not(.gap)");
-    if (row && Math.abs(row.offsetHeight - height.current) > 1) {
+    if (row && !guessed.current && Math.abs(row.offsetHeight - height.current) > 1) {
+      guessed.current = row.hasAttribute("data-index");
       height.current = row.offsetHeight;
       virtual.measure();
     }
   });
   const seen = virtual.getVirtualItems();
   const [first, last] = [seen[0], seen[seen.length - 1]];
-  const shared = { count, body, measure: virtual.measureElement, bring: virtual.scrollToIndex };
+  const from = printing || count <= FEW ? 0 : (first?.index ?? 0);
+  const shared = {
+    count,
+    body,
+    measure: virtual.measureElement,
+    measured: (place: number) => ({ ref: virtual.measureElement, "data-index": from + place }),
+    bring: virtual.scrollToIndex,
+  };
   if (printing || count <= FEW || !first || !last)
     return { ...shared, from: 0, to: printing ? count : Math.min(count, FEW), before: 0, after: 0 };
   return {

@@ -13,16 +13,24 @@ import { MARKS } from "./order";
 interface Props {
   row: BoardRow;
   first: boolean;
+  /** Tells the list how high it is; its place there. */
+  measure: (row: Element | null) => void;
+  index: number;
   /** What pushed it past its target, where nobody has looked since. */
   pushed: string | undefined;
 }
 
-export const BoardLine = memo(function BoardLine({ row, first, pushed }: Props) {
+export const BoardLine = memo(function BoardLine({ row, first, measure, index, pushed }: Props) {
   const currency = useCurrency();
   const ask = (name: string) => ({ figure: `serving/${row.serving}/${name}`, recipe: row.recipe });
   const label = `${row.name}, ${row.serving_name}`;
   return (
-    <tr className="hover:bg-base-200" data-row={`${row.recipe}/${row.serving}`}>
+    <tr
+      ref={measure}
+      data-index={index}
+      className="hover:bg-base-200"
+      data-row={`${row.recipe}/${row.serving}`}
+    >
       <th scope="row" className="name font-semibold">
         <Link
           to={`/cook/${row.recipe}`}

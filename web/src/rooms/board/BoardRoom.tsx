@@ -86,6 +86,8 @@ function Loaded({ board }: { board: Board }) {
           {list.shown.map((row, place) => (
             <BoardLine
               key={rowKey(row)}
+              measure={list.list.measure}
+              index={list.list.from + place}
               row={row}
               pushed={pushed.get(rowKey(row))?.why}
               first={rows[list.list.from + place - 1]?.recipe !== row.recipe}

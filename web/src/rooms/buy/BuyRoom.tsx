@@ -8,6 +8,7 @@ import { Figure, useCurrency } from "../../parts/Figure";
 import { finder } from "../../parts/find";
 import { aKilo, kilo, money, ofOne, percent, perKilo } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
+import type { Virtual } from "../../parts/kit/useVirtual";
 import { Find, focusRow, RowKeys, useRows } from "../../parts/rows";
 import { ItemPanel } from "./ItemPanel";
 import { NewItem } from "./NewItem";
@@ -92,8 +93,8 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
             ]}
             list={list.list}
           >
-            {list.shown.map((row) => (
-              <Row key={row.id} row={row} open={open} />
+            {list.shown.map((row, place) => (
+              <Row key={row.id} row={row} measured={list.list.measured(place)} open={open} />
             ))}
           </Table>
         )}
@@ -135,14 +136,22 @@ function TakeOut() {
   );
 }
 
-function Row({ row, open }: { row: ItemRow; open: string | undefined }) {
+function Row({
+  row,
+  measured,
+  open,
+}: {
+  row: ItemRow;
+  measured: ReturnType<Virtual["measured"]>;
+  open: string | undefined;
+}) {
   const currency = useCurrency();
   const wide = open ? WIDE_ONLY : "";
   const moved =
     row.per_kg !== null && row.per_kg_before !== null ? Number(row.per_kg) - Number(row.per_kg_before) : 0;
   const price = perKilo(row.per_kg) ?? row.per_one;
   return (
-    <tr className={row.id === open ? "bg-base-300" : "hover:bg-base-200"}>
+    <tr {...measured} className={row.id === open ? "bg-base-300" : "hover:bg-base-200"}>
       <th scope="row" className="name">
         <Link to={`/buy/${row.id}`} data-row-link className="link link-hover">
           {row.name}

@@ -10,6 +10,7 @@ import { Figure, useCurrency } from "../../parts/Figure";
 import { finder } from "../../parts/find";
 import { aLitre, dayOf, litre, money, percent, perLitre, volume } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
+import type { Virtual } from "../../parts/kit/useVirtual";
 import { NewPot } from "../../parts/NewPot";
 import { Find, RowKeys, useRows } from "../../parts/rows";
 import { Sure } from "../../parts/Sure";
@@ -70,8 +71,13 @@ function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
         ]}
         list={list.list}
       >
-        {list.shown.map((row) => (
-          <Row key={row.id} row={row} unsaved={unsaved.includes(row.id)} />
+        {list.shown.map((row, place) => (
+          <Row
+            key={row.id}
+            row={row}
+            measured={list.list.measured(place)}
+            unsaved={unsaved.includes(row.id)}
+          />
         ))}
       </Table>
       <TakenOffList />
@@ -83,7 +89,15 @@ function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
   );
 }
 
-function Row({ row, unsaved }: { row: RecipeSummary; unsaved: boolean }) {
+function Row({
+  row,
+  measured,
+  unsaved,
+}: {
+  row: RecipeSummary;
+  measured: ReturnType<Virtual["measured"]>;
+  unsaved: boolean;
+}) {
   const currency = useCurrency();
   const today = useKitchen().data?.today ?? "";
   const { portion } = row;
@@ -91,7 +105,7 @@ function Row({ row, unsaved }: { row: RecipeSummary; unsaved: boolean }) {
   const label = `${row.name}, ${portion?.name}`;
   const usedBy = row.used_by.join(", ");
   return (
-    <tr className="hover:bg-base-200">
+    <tr {...measured} className="hover:bg-base-200">
       <th scope="row" className="name">
         <Link data-row-link className="link link-hover" to={`/cook/${row.id}`}>
           {row.name}

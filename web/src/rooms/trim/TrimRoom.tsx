@@ -10,6 +10,7 @@ import { useCurrency } from "../../parts/Figure";
 import { finder } from "../../parts/find";
 import { dayOf, kilo, money, percent, perKilo } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
+import type { Virtual } from "../../parts/kit/useVirtual";
 import { Find, useRows } from "../../parts/rows";
 import { SmallChoice } from "../../parts/Small";
 import { HalfDone } from "./HalfDone";
@@ -167,8 +168,8 @@ function Loaded({ book }: { book: YieldBook }) {
             ]}
             list={list.list}
           >
-            {list.shown.map((row) => (
-              <Row key={`${row.item}/${row.sort}/${row.of}`} row={row} />
+            {list.shown.map((row, place) => (
+              <Row key={`${row.item}/${row.sort}/${row.of}`} row={row} measured={list.list.measured(place)} />
             ))}
           </Table>
           {found.length === 0 && <p className="sheet p-6 mt-2">No yield is like that.</p>}
@@ -178,14 +179,14 @@ function Loaded({ book }: { book: YieldBook }) {
   );
 }
 
-function Row({ row }: { row: YieldRow }) {
+function Row({ row, measured }: { row: YieldRow; measured: ReturnType<Virtual["measured"]> }) {
   const currency = useCurrency();
   const kitchen = useKitchen();
   const today = kitchen.data?.today ?? "";
   const shelf = row.shelf.filter((one) => Number(one.likely) !== Number(row.yield));
   const pots = row.recipes.map((one) => one.name).join(", ");
   return (
-    <tr className="hover:bg-base-200">
+    <tr {...measured} className="hover:bg-base-200">
       <th scope="row">
         <Link to={yieldAddress(row)} data-row-link className="link link-hover">
           <span>

@@ -109,7 +109,7 @@ export function ColumnsForm({ review, set }: Props) {
           <Choice
             words="cells are parted by"
             label="Cells are parted by"
-            value={columns.delimiter || review.delimiter}
+            value={review.delimiter}
             choices={DELIMITERS}
             set={(delimiter) => choose("delimiter", delimiter)}
           />
