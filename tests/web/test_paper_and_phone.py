@@ -14,7 +14,8 @@ from tests.web.browser import BrowserTest
 
 ROOMS = (
     "/", "/cook", "/cook/leek-potato", "/cook/from/paper", "/buy", "/buy/leek", "/buy/lists", "/buy/from/paper",
-    "/buy/compare", "/trim", "/trim/yields/leek/preparation/sliced", "/trim/leftovers", "/trim/practice", "/allergens",
+    "/buy/compare?unit=l&form=stock-carton&form=recipe/white-stock", "/trim", "/trim/bench?item=leek&of=sliced&kind=trim",
+    "/trim/yields/leek/preparation/sliced", "/trim/leftovers", "/trim/practice", "/allergens",
 )  # fmt: skip
 # What is wider than the page, and is not moved sideways in a place of its own.
 _TOO_WIDE = """() => [...document.querySelectorAll('#room *')].filter((one) => {
@@ -113,7 +114,7 @@ class InTheHand(BrowserTest):
         page = self.new_page(context=self.new_context(390, 844, has_touch=True))
         invoice = dict(demo_lists(DAY))["quayside-invoice-2291.xml"]
         self.store_list(invoice)
-        for path in (*ROOMS, "/buy/lists/1", "/trim/bench"):
+        for path in (*ROOMS, "/buy/lists/1", "/trim/bench", "/nowhere"):
             with self.subTest(path):
                 self.room(page, path)
                 self.assertEqual(page.evaluate(_TOO_WIDE), [])

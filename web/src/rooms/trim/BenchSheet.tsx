@@ -172,7 +172,7 @@ export function BenchSheet({ id, start, since, kitchen }: Props) {
           className="grid grid-cols-[minmax(0,1fr)_21rem] max-md:grid-cols-[minmax(0,1fr)] gap-4 items-start"
           ref={form}
         >
-          <div className="grid gap-4">
+          <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
             <Panel label="Weights">
               <p className="text-sm border-l-4 border-error pl-3 mb-3">
                 {bench.caution} Trained people and your local rules decide.
@@ -222,7 +222,7 @@ export function BenchSheet({ id, start, since, kitchen }: Props) {
               </Panel>
             )}
           </div>
-          <div className="grid gap-4">
+          <div className="grid grid-cols-[minmax(0,1fr)] gap-4">
             <ScalePanel
               reading={reading}
               armed={armed}

@@ -36,7 +36,9 @@ export function WeightRow({
 }: Props) {
   const wrong = value.trim() !== "" ? problem : undefined;
   return (
-    <tr className={target ? "bg-base-200" : ""}>
+    <tr
+      className={`max-md:grid max-md:grid-cols-[1fr_9rem] max-md:items-center ${target ? "bg-base-200" : ""}`}
+    >
       <th scope="row" className="text-left py-1 pl-2 font-normal">
         {part ? (
           <input
@@ -55,7 +57,7 @@ export function WeightRow({
           </div>
         )}
       </th>
-      <td className="py-1 w-40">
+      <td className="py-1 w-40 max-md:w-auto">
         <input
           data-weight={field}
           className={`input h-11 w-full text-right text-lg ${target ? "input-primary" : ""}`}
@@ -72,9 +74,9 @@ export function WeightRow({
           }}
         />
       </td>
-      <td className="py-1 pl-3 text-sm whitespace-nowrap">
+      <td className="py-1 pl-3 text-sm whitespace-nowrap max-md:col-span-2">
         {part && (
-          <span className="flex items-center gap-2">
+          <span className="flex flex-wrap items-center gap-2">
             <label className="flex items-center gap-1">
               <span className="quiet">worth a kilo</span>
               <input
