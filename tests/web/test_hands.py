@@ -77,7 +77,7 @@ class Hands(BrowserTest):
         self.read_list()
         self.go("/buy/lists/1")
         page = self.page
-        self.keys("ArrowDown", "Tab", "Tab")
+        self.keys("ArrowDown", "p")
         expect(page.get_by_label(re.compile("^Pack of")).first).to_be_focused()
         self.keys("Escape")
         expect(page.locator("button[data-line]").first).to_be_focused()

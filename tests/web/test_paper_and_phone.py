@@ -131,7 +131,8 @@ class InTheHand(BrowserTest):
 
     def test_at_150_percent_on_a_small_screen(self) -> None:
         page = self.new_page(context=self.new_context(854, 534))
-        for path in ROOMS:
+        self.store_list(dict(demo_lists(DAY))["quayside-invoice-2291.xml"])
+        for path in (*ROOMS, "/buy/lists/1"):
             with self.subTest(path):
                 self.room(page, path)
                 self.assertEqual(page.evaluate(_TOO_WIDE), [])
@@ -146,7 +147,10 @@ class InTheHand(BrowserTest):
         page = self.page
         expect(page.get_by_role("link", name=f"{name}, Bowl")).to_be_visible()
         self.assertEqual(page.evaluate(_TOO_WIDE), [])
-        for path in ("/cook", "/cook/long", "/allergens", "/trim/leftovers"):
+        item = self.page.request.get(f"{self.address}/api/items/leek").json()["item"]
+        leeks = {**item, "name": "Leeks, the long white winter kind from the sandy fields behind the sea wall, unwashed"}
+        self.page.request.put(f"{self.address}/api/items/leek", data={"item": leeks, "was": item})
+        for path in ("/cook", "/cook/long", "/allergens", "/buy/leek", "/trim", "/trim/leftovers"):
             self.go(path)
             self.assertEqual(page.evaluate(_TOO_WIDE), [], path)
         self.go("/")

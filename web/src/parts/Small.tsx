@@ -42,9 +42,9 @@ export function SmallChoice<T extends string>({ label, value, choices, set, ...s
     onChange: (event: ChangeEvent<HTMLSelectElement>) => set(event.target.value as T),
   };
   return (
-    <label className="flex items-center gap-1 whitespace-nowrap">
-      <span className="quiet">{label}</span>
-      <select className="cell-input" aria-label={label} {...select} {...held}>
+    <label className="flex items-center gap-1 max-w-full">
+      <span className="quiet whitespace-nowrap">{label}</span>
+      <select className="cell-input max-w-56" aria-label={label} {...select} {...held}>
         {choices.map(([key, words]) => (
           <option key={key} value={key}>
             {words}

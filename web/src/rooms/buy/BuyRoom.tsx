@@ -51,11 +51,11 @@ function Loaded({ rows, open }: { rows: ItemRow[]; open: string | undefined }) {
     <div
       className={
         open
-          ? "grid grid-cols-[minmax(0,1fr)_27rem] max-md:grid-cols-[minmax(0,1fr)] xl:grid-cols-[minmax(0,1fr)_30rem] gap-4 items-start"
+          ? "grid grid-cols-[minmax(0,1fr)_27rem] max-lg:grid-cols-[minmax(0,1fr)] xl:grid-cols-[minmax(0,1fr)_30rem] gap-4 items-start"
           : ""
       }
     >
-      <div className={open ? "max-md:hidden" : ""}>
+      <div className={open ? "max-lg:hidden" : ""}>
         <h1 className="only-print text-xl font-semibold">Price book</h1>
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2 mb-3 no-print">
           <h1 className="text-xl font-semibold">Buy</h1>
@@ -159,7 +159,7 @@ function Row({
       </th>
       <td className={`quiet max-md:hidden ${wide}`}>{row.kind}</td>
       {!open && (
-        <td className="max-md:hidden">
+        <td className="name max-md:hidden">
           {row.offer ? (
             `${row.supplier}, ${row.offer.pack} for ${money(row.offer.price, currency)}`
           ) : (

@@ -41,7 +41,7 @@ export function ItemPanel({ id, close }: { id: string; close: () => void }) {
   const reply = found.data;
   return (
     <aside
-      className="sheet p-4 sticky top-3 max-h-[calc(100vh-4.5rem)] overflow-y-auto max-md:static max-md:max-h-none"
+      className="sheet p-4 sticky top-3 max-h-[calc(100vh-4.5rem)] overflow-y-auto max-lg:static max-lg:max-h-none"
       aria-label={reply.item.name}
     >
       <div className="flex items-center justify-between mb-2">
@@ -83,7 +83,7 @@ function History({ reply, correct }: { reply: ItemReply; correct: (offer: Offer)
               {day(point.offer.on)}
               {point.offer.until && ` to ${day(point.offer.until)}`}
             </td>
-            <td>{point.supplier}</td>
+            <td className="name">{point.supplier}</td>
             <td>
               {point.offer.pack}{" "}
               {Number(point.offer.price) === 0 ? "free" : `for ${money(point.offer.price, currency)}`}

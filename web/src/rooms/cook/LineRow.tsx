@@ -118,7 +118,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
             ) : (
               <button
                 type="button"
-                className="cell-input text-left cursor-pointer whitespace-nowrap"
+                className="cell-input name text-left cursor-pointer"
                 title="Take another item"
                 onClick={() => setPicking(true)}
               >

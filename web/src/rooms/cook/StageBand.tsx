@@ -81,7 +81,7 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
         lineEnd.place.onDrop(event);
       }}
     >
-      <div className="hand flex items-center gap-2 px-3 pt-2">
+      <div className="hand flex items-center gap-2 px-3 pt-2 max-md:flex-wrap">
         <span
           {...handle("stage", place, "section")}
           className="text-lg font-bold text-primary w-5 cursor-grab"
@@ -90,7 +90,7 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
           {place + 1}
         </span>
         <input
-          className="cell-input font-semibold text-lg w-56"
+          className="cell-input font-semibold text-lg w-56 max-md:grow"
           aria-label={`Name of stage ${place + 1}`}
           placeholder={stage.method ?? "name"}
           value={stage.name ?? ""}

@@ -138,7 +138,11 @@ export function BenchSheet({ id, start, since, kitchen }: Props) {
             leave={() => sheet.item !== "" && setPicking(false)}
           />
         ) : (
-          <button type="button" className="btn btn-sm" onClick={() => setPicking(true)}>
+          <button
+            type="button"
+            className="btn btn-sm max-w-full h-auto whitespace-normal [overflow-wrap:anywhere]"
+            onClick={() => setPicking(true)}
+          >
             {named?.name ?? "choose an item"}
           </button>
         )}

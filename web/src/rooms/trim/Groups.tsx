@@ -20,7 +20,7 @@ export function Groups({ own }: { own: Tested }) {
           <Table caption={title} look="plain" className="w-full text-sm" heads={[]}>
             {groups.map((one) => (
               <tr key={one.name}>
-                <th scope="row" className="font-normal text-left whitespace-nowrap pr-2">
+                <th scope="row" className="name font-normal text-left pr-2">
                   {one.name} <span className="quiet">({one.count})</span>
                 </th>
                 <td className="w-full">

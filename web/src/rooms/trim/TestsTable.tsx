@@ -43,7 +43,7 @@ function Row({ row }: { row: TestRow }) {
   return (
     <>
       <tr className={out ? "opacity-80" : ""}>
-        <th scope="row" className="font-normal xl:whitespace-nowrap">
+        <th scope="row" className="name font-normal">
           {dayOf(test.on, kitchen.data?.today ?? "")}
           <div className="quiet text-xs">{[test.by, row.supplier].filter(Boolean).join(", ")}</div>
         </th>

@@ -43,7 +43,7 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
             ` · ${trimmed(line.quantity, 3)} ${Number(line.quantity) === 1 ? "pack" : "packs"}`}
         </div>
       </th>
-      <td className="below max-w-56">
+      <td className="name below">
         {picking ? (
           <Picker
             names={items}
@@ -75,7 +75,7 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
       <td className="num">
         {line.change !== null && !credit && Number(line.change) !== 0 && <Change change={line.change} />}
       </td>
-      <td className="below max-w-72">
+      <td className="below max-w-72 [overflow-wrap:anywhere]">
         <span className={`${words.tone} whitespace-nowrap`} title={words.why}>
           {words.sign}{" "}
           {credit && line.state !== "likely" && line.goods_back !== null ? creditWords(line) : words.text}
@@ -159,7 +159,7 @@ function ItemOf({
           {near.slice(0, 2).map((one, at) => (
             <span key={one.id}>
               {at > 0 && ", "}
-              <button type="button" className="link" onClick={() => act.match(line, one)}>
+              <button type="button" className="link text-left" onClick={() => act.match(line, one)}>
                 {one.name}
               </button>
             </span>

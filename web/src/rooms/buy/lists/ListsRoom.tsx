@@ -91,12 +91,12 @@ function Row({ one }: { one: ListRow }) {
   const supplier = kitchen.data?.suppliers.find((known) => known.id === one.supplier);
   return (
     <tr className="hover:bg-base-200" data-list-number={one.number}>
-      <th scope="row">
+      <th scope="row" className="name">
         <Link to={`/buy/lists/${one.number}`} data-list className="link link-hover">
           {one.file_name}
         </Link>
       </th>
-      <td>{supplier?.name ?? <span className="text-error">not known yet</span>}</td>
+      <td className="name">{supplier?.name ?? <span className="text-error">not known yet</span>}</td>
       <td>
         {KINDS[one.kind]} {one.document}
       </td>

@@ -21,7 +21,7 @@ export function Outcome({ head, settled, waiting, ready, record, undo, wrong }: 
   const s = head.writes === 1 ? "" : "s";
   return (
     <aside
-      className="sheet p-4 sticky top-3 max-h-[calc(100vh-4.5rem)] overflow-y-auto max-md:static max-md:max-h-none"
+      className="sheet p-4 sticky top-3 max-h-[calc(100vh-4.5rem)] overflow-y-auto max-lg:static max-lg:max-h-none"
       aria-label="What it does"
     >
       {settled ? (

@@ -119,6 +119,9 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
       if (line && !line.recorded) setPicking(line.place);
     },
     x: onLine(act.pass),
+    p: () =>
+      placeIn(body.current, LINES) >= 0 &&
+      document.activeElement?.closest("tr")?.querySelector("input")?.focus(),
     a: () => open && say.mutate({ confirm_all: "likely" }),
     "Ctrl+Enter": toRecord,
     escape: () => navigate("/buy/lists"),
@@ -130,8 +133,8 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
   });
 
   return (
-    <div className="grid grid-cols-[minmax(0,1fr)_17rem] max-md:grid-cols-[minmax(0,1fr)] xl:grid-cols-[minmax(0,1fr)_21rem] gap-4 items-start">
-      <div className="grid gap-3">
+    <div className="grid grid-cols-[minmax(0,1fr)_17rem] max-lg:grid-cols-[minmax(0,1fr)] xl:grid-cols-[minmax(0,1fr)_21rem] gap-4 items-start">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-3">
         <ListTitle head={head} set={(said) => say.mutate(said)} settled={settled} />
         {!settled && <ColumnsForm review={head} set={(columns) => say.mutate({ columns })} />}
         {head.missing.length === 0 && (
@@ -152,7 +155,7 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
               <p className="quiet text-sm">
                 <span className="keys">
                   <kbd>↑</kbd> <kbd>↓</kbd> choose a line, <kbd>C</kbd> it is right, <kbd>I</kbd> another
-                  item, <kbd>X</kbd> pass over
+                  item, <kbd>P</kbd> its pack, <kbd>X</kbd> pass over
                 </span>
                 {(head.counts.likely ?? 0) > 0 && (
                   <button
