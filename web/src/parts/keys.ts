@@ -16,7 +16,10 @@ const ARROWS: Record<string, string> = { ArrowUp: "up", ArrowDown: "down", Escap
 /** "Ctrl+s", "Alt+up", "n": the name of a pressed key with its modifiers. */
 export function keyName(event: KeyboardEvent | React.KeyboardEvent): string {
   const modifiers = `${event.ctrlKey || event.metaKey ? "Ctrl+" : ""}${event.altKey ? "Alt+" : ""}${event.shiftKey && event.key.length > 1 ? "Shift+" : ""}`;
-  return modifiers + (ARROWS[event.key] ?? (event.key.length === 1 ? event.key.toLowerCase() : event.key));
+  // On some keyboards Alt makes another letter of it: there the place of the key counts.
+  const other = event.altKey && event.key.length === 1 && event.key > "~";
+  const key = other ? event.code.replace(/^(Key|Digit)/, "") : event.key;
+  return modifiers + (ARROWS[key] ?? (key.length === 1 ? key.toLowerCase() : key));
 }
 
 /** Shortcuts of a screen. Single letters do nothing while somebody types, nor while a dialog is open; Escape from within a

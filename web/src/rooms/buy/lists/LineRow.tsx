@@ -33,7 +33,7 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
   const words = STATES[line.state];
   return (
     <tr className="hover:bg-base-200 align-top" data-state={line.state} data-place={line.place}>
-      <th scope="row" className="name below font-normal">
+      <th scope="row" className="below font-normal min-w-20 max-w-64 [overflow-wrap:anywhere]">
         <button type="button" data-line={line.place} className="text-left cursor-default">
           {line.text}
         </button>
@@ -43,7 +43,7 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
             ` · ${trimmed(line.quantity, 3)} ${Number(line.quantity) === 1 ? "pack" : "packs"}`}
         </div>
       </th>
-      <td className="name below">
+      <td className="below min-w-20 max-w-56 [overflow-wrap:anywhere]">
         {picking ? (
           <Picker
             names={items}
