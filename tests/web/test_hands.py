@@ -31,7 +31,7 @@ class Hands(BrowserTest):
         self.read_list()
         page = self.page
         self.go("/trim/practice")
-        found = page.get_by_role("listbox", name="What was found").get_by_role("option")
+        found = page.get_by_role("listbox", name="Search everything").get_by_role("option")
         for typed, first, address in (
             ("hot", "Lamb & root hotpot", "/cook/lamb-hotpot"), ("celeriac pe", "Celeriac, peeled, diced", "/trim/yields/"),
             ("smoked haddock fi", "Smoked haddock fillet", "/buy/smoked-haddock"),
@@ -39,12 +39,12 @@ class Hands(BrowserTest):
             ("bench", "Test at the bench", "/trim/bench"),
         ):  # fmt: skip
             self.keys("Alt+g")
-            expect(page.get_by_label("Search everything")).to_be_focused()
+            expect(page.get_by_label("Search everything").first).to_be_focused()
             page.keyboard.type(typed)
             if not first:
                 expect(page.get_by_text("nothing here is called so")).to_be_visible()
                 self.keys("Escape")
-                expect(page.get_by_label("Search everything")).to_have_value("")
+                expect(page.get_by_label("Search everything").first).to_have_value("")
                 self.assert_held()
                 continue
             expect(found.first).to_contain_text(first)
@@ -72,6 +72,20 @@ class Hands(BrowserTest):
         self.keys("Escape")
         page.wait_for_url("**/buy")
         expect(page.get_by_role("link", name="Beef marrow bones")).to_be_focused()
+
+    def test_escape_leads_to_saving_what_would_be_gone(self) -> None:
+        self.go("/buy/leek")
+        page = self.page
+        page.locator("summary", has_text="Weights and yields").click()
+        page.get_by_label("yields", exact=True).first.fill("0.46")
+        save = page.get_by_role("button", name="Save Leeks")
+        expect(save).to_be_enabled()
+        self.keys("Escape", "Escape")
+        expect(save).to_be_focused()
+        self.keys("Enter")
+        expect(page.get_by_role("status")).to_contain_text("Leeks saved")
+        self.keys("Escape")
+        page.wait_for_url("**/buy")
 
     def test_a_list_row_and_what_comes_after_recording(self) -> None:
         self.read_list()

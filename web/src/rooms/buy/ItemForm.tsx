@@ -219,7 +219,7 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
           </div>
         </details>
         {changed && (
-          <div className="mt-2 border-t border-base-300 pt-2">
+          <div className="mt-2 border-t border-base-300 pt-2" data-unsaved>
             {preview.isError ? (
               <p role="alert" className="text-error text-sm">
                 {inWords(preview.error)}

@@ -1,7 +1,7 @@
 // One item: its prices, a new price with what it does, its weights and yields, where it goes.
 
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { Link } from "react-router";
 import { api, type ItemReply, inWords, type Offer, told } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
@@ -27,7 +27,14 @@ export function ItemPanel({ id, close }: { id: string; close: () => void }) {
   });
   const kitchen = useKitchen();
   const [correcting, setCorrecting] = useState<Offer | null>(null);
-  const shut = () => (correcting ? setCorrecting(null) : close());
+  const panel = useRef<HTMLElement>(null);
+  const shut = () => {
+    // What was typed of the item itself and is not saved would be gone: the key leads to saving it.
+    const save = panel.current?.querySelector<HTMLElement>("[data-unsaved] [type=submit]");
+    if (correcting) setCorrecting(null);
+    else if (save) save.focus();
+    else close();
+  };
   // What was typed of a price is kept: it is there again when the item is opened again.
   useKeys({ escape: shut, "field+escape": shut });
   if (found.isPending) return <aside className="sheet p-4">Fetching …</aside>;
@@ -41,6 +48,7 @@ export function ItemPanel({ id, close }: { id: string; close: () => void }) {
   const reply = found.data;
   return (
     <aside
+      ref={panel}
       className="sheet p-4 sticky top-3 max-h-[calc(100vh-4.5rem)] overflow-y-auto max-lg:static max-lg:max-h-none"
       aria-label={reply.item.name}
     >
