@@ -1,13 +1,14 @@
 // Finds a pot, an item, a yield, a list or a room by some of its words, from wherever one is.
 
 import { useQuery } from "@tanstack/react-query";
-import { useCombobox } from "downshift";
-import { useMemo, useState } from "react";
+import { useCallback, useMemo } from "react";
 import { useNavigate } from "react-router";
 import { api, type ListsReply, type Named, told } from "../api/client";
 import { NAMES } from "../api/kitchen";
 import { yieldAddress } from "../parts/addresses";
 import { finder } from "../parts/find";
+import { Finder } from "../parts/Picker";
+import { SEARCH } from "./FindField";
 
 interface Place {
   name: string;
@@ -57,88 +58,42 @@ function placesOf(names: Named[], lists: ListsReply["lists"]): Place[] {
   ];
 }
 
-/** What was typed while this was on its way is where it begins. */
-export function FindAnything({ start, focus }: { start: string; focus: boolean }) {
+interface Props {
+  /** What was typed while this was on its way. */
+  start: string;
+  leave: () => void;
+}
+
+export function FindAnything({ start, leave }: Props) {
   const navigate = useNavigate();
   const names = useQuery(NAMES);
   const lists = useQuery({
     queryKey: ["lists"],
     queryFn: () => told<ListsReply>(api.GET("/api/price-lists")),
   });
-  const [typed, setTyped] = useState(start);
   const all = useMemo(() => placesOf(names.data ?? [], lists.data?.lists ?? []), [names.data, lists.data]);
-  const found = useMemo(() => {
-    const holds = finder(typed);
-    const begins = (one: Place) => (one.name.toLowerCase().startsWith(typed.trim().toLowerCase()) ? 0 : 1);
-    const some = typed.trim() ? all.filter((one) => holds(`${one.name} ${one.kind}`)) : [];
-    return some.sort((a, b) => begins(a) - begins(b)).slice(0, MOST);
-  }, [all, typed]);
-  const open = typed.trim() !== "";
-  const { getInputProps, getMenuProps, getItemProps, highlightedIndex, reset } = useCombobox<Place>({
-    items: found,
-    isOpen: open,
-    inputValue: typed,
-    selectedItem: null,
-    defaultHighlightedIndex: 0,
-    initialHighlightedIndex: 0,
-    itemToString: (one) => one?.name ?? "",
-    itemToKey: (one) => one?.to,
-    // Leaving the field takes nothing: only Enter and a click do.
-    stateReducer: (_, { type, changes }) =>
-      type === useCombobox.stateChangeTypes.InputBlur ? { ...changes, selectedItem: null } : changes,
-    onSelectedItemChange: ({ selectedItem }) => selectedItem && go(selectedItem),
-  });
-  const leave = () => {
-    setTyped("");
-    reset();
-  };
-  const go = ({ to }: Place) => {
-    leave();
-    navigate(to);
-    document.getElementById("room")?.focus();
-  };
+  const find = useCallback(
+    (typed: string) => {
+      const begun = typed.trim().toLowerCase();
+      if (!begun || names.isPending) return null;
+      const holds = finder(begun);
+      const begins = (one: Place) => (one.name.toLowerCase().startsWith(begun) ? 0 : 1);
+      const some = all.filter((one) => holds(`${one.name} ${one.kind}`));
+      return some.sort((a, b) => begins(a) - begins(b)).slice(0, MOST);
+    },
+    [all, names.isPending],
+  );
   return (
-    <>
-      <input
-        className="input input-sm w-52 text-base-content"
-        placeholder="search everything (G)"
-        {...getInputProps({
-          "aria-label": "Search everything",
-          autoFocus: focus,
-          // At once: who types fast is ahead of what is told a moment later.
-          onChange: (event) => setTyped(event.currentTarget.value),
-          onBlur: leave,
-          onKeyDown: (event) => {
-            if (event.key !== "Escape") return;
-            event.stopPropagation();
-            leave();
-            document.getElementById("room")?.focus();
-          },
-        })}
-      />
-      <ul
-        {...getMenuProps({ "aria-label": "What was found" })}
-        className={
-          open ? "absolute left-0 z-40 mt-1 w-96 max-w-[90vw] sheet shadow-lg text-base-content" : "hidden"
-        }
-      >
-        {found.map((one, place) => (
-          <li
-            key={one.to}
-            className={`px-3 py-1 flex justify-between gap-3 cursor-pointer ${place === highlightedIndex ? "bg-primary text-primary-content" : ""}`}
-            {...getItemProps({
-              item: one,
-              index: place,
-              "aria-selected": place === highlightedIndex,
-              onMouseDown: (event) => event.preventDefault(),
-            })}
-          >
-            <span className="truncate">{one.name}</span>
-            <span className="text-xs self-center">{one.kind}</span>
-          </li>
-        ))}
-        {open && found.length === 0 && <li className="px-3 py-1">nothing here is called so</li>}
-      </ul>
-    </>
+    <Finder
+      label={SEARCH}
+      find={find}
+      keyOf={(one) => one.to}
+      start={start}
+      pick={({ to }) => {
+        navigate(to);
+        leave();
+      }}
+      leave={leave}
+    />
   );
 }

@@ -2,32 +2,46 @@
 
 import { type ComponentType, useRef, useState } from "react";
 import { useKeys } from "../parts/keys";
+import { useToast } from "../parts/Toasts";
 
-type Finder = ComponentType<{ start: string; focus: boolean }>;
+export const SEARCH = "Search everything";
+type Find = ComponentType<{ start: string; leave: () => void }>;
 
 export function FindField() {
   const whole = useRef<HTMLSpanElement>(null);
   const [typed, setTyped] = useState("");
-  const [loaded, setLoaded] = useState<{ Finder: Finder; focus: boolean } | null>(null);
+  const [loaded, setLoaded] = useState<{ Find: Find } | null>(null);
+  const [at, setAt] = useState(false);
+  const toast = useToast();
   const begin = () => whole.current?.querySelector("input")?.focus();
   useKeys({ g: begin, "Alt+g": begin });
-  const load = async () => {
-    const { FindAnything } = await import("./FindAnything");
-    // Whoever types already goes on typing.
-    setLoaded({ Finder: FindAnything, focus: whole.current?.contains(document.activeElement) ?? false });
+  const arrive = () => {
+    setAt(true);
+    import("./FindAnything").then(
+      ({ FindAnything }) => setLoaded({ Find: FindAnything }),
+      () => toast("The search could not be loaded: load the page again", { bad: true }),
+    );
+  };
+  const leave = () => {
+    // Whoever picked something or left by a key goes on in the room.
+    if (whole.current?.contains(document.activeElement)) document.getElementById("room")?.focus();
+    setAt(false);
+    setTyped("");
   };
   return (
-    <span ref={whole} className="relative">
-      {loaded ? (
-        <loaded.Finder start={typed} focus={loaded.focus} />
+    <span ref={whole}>
+      {at && loaded ? (
+        <loaded.Find start={typed} leave={leave} />
       ) : (
         <input
-          className="input input-sm w-52 text-base-content"
+          className="input input-sm w-56 text-base-content"
           placeholder="search everything (G)"
-          aria-label="Search everything"
+          aria-label={SEARCH}
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
-          onFocus={() => void load()}
+          onFocus={arrive}
+          onBlur={leave}
+          onKeyDown={(event) => event.key === "Escape" && leave()}
         />
       )}
     </span>

@@ -1,7 +1,7 @@
-// Picks an item or recipe by typing part of its name: arrows choose, Enter takes, Escape leaves.
+// Picks one of many by typing part of its name: arrows choose, Enter takes, Escape leaves.
 
 import { useCombobox } from "downshift";
-import { useMemo, useState } from "react";
+import { useCallback, useMemo, useState } from "react";
 import type { Named } from "../api/client";
 
 const MOST = 8;
@@ -16,25 +16,46 @@ export function matching(names: Named[], typed: string): Named[] {
     .slice(0, MOST);
 }
 
-interface Props {
-  names: Named[];
+interface Common<T> {
   label: string;
   start?: string;
-  pick: (one: Named) => void;
+  pick: (one: T) => void;
   leave: () => void;
 }
 
-export function Picker({ names, label, start = "", pick, leave }: Props) {
+const keyOfNamed = (one: Named) => `${one.is_recipe}-${one.id}`;
+
+/** Picks an item or a recipe. */
+export function Picker({ names, ...common }: Common<Named> & { names: Named[] }) {
+  const find = useCallback((typed: string) => matching(names, typed), [names]);
+  return <Finder find={find} keyOf={keyOfNamed} {...common} />;
+}
+
+interface FinderProps<T> extends Common<T> {
+  /** What is offered for what was typed; null where there is nothing to say yet. */
+  find: (typed: string) => T[] | null;
+  keyOf: (one: T) => string;
+}
+
+export function Finder<T extends { name: string; kind: string }>({
+  find,
+  keyOf,
+  label,
+  start = "",
+  pick,
+  leave,
+}: FinderProps<T>) {
   const [typed, setTyped] = useState(start);
-  const found = useMemo(() => matching(names, typed), [names, typed]);
-  const { getInputProps, getMenuProps, getItemProps, highlightedIndex } = useCombobox({
+  const offered = useMemo(() => find(typed), [find, typed]);
+  const found = offered ?? [];
+  const { getInputProps, getMenuProps, getItemProps, highlightedIndex } = useCombobox<T>({
     items: found,
     isOpen: true,
     initialInputValue: start,
     defaultHighlightedIndex: 0,
     initialHighlightedIndex: 0,
     itemToString: (one) => one?.name ?? "",
-    itemToKey: (one) => one && `${one.is_recipe}-${one.id}`,
+    itemToKey: (one) => one && keyOf(one),
     onInputValueChange: ({ inputValue }) => setTyped(inputValue),
     // Leaving the field takes nothing: only Enter and a click do.
     stateReducer: (state, { type, changes }) =>
@@ -46,10 +67,10 @@ export function Picker({ names, label, start = "", pick, leave }: Props) {
   return (
     <span className="relative inline-block">
       <input
-        className="input input-sm w-56"
+        className="input input-sm w-56 text-base-content"
         {...getInputProps({
           "aria-label": label,
-          // The picker opens because somebody asked for it.
+          // It opens because somebody asked for it.
           autoFocus: true,
           onBlur: leave,
           onKeyDown: (event) => {
@@ -60,11 +81,14 @@ export function Picker({ names, label, start = "", pick, leave }: Props) {
           },
         })}
       />
-      <ul {...getMenuProps({ "aria-label": label })} className="absolute z-30 mt-1 w-72 sheet shadow-lg">
+      <ul
+        {...getMenuProps({ "aria-label": label })}
+        className={offered ? "absolute z-40 mt-1 w-72 sheet shadow-lg text-base-content" : "hidden"}
+      >
         {found.map((one, place) => (
           <li
-            key={`${one.is_recipe}-${one.id}`}
-            className={`px-3 py-1 flex justify-between cursor-pointer ${place === highlightedIndex ? "bg-primary text-primary-content" : ""}`}
+            key={keyOf(one)}
+            className={`px-3 py-1 flex justify-between gap-3 cursor-pointer ${place === highlightedIndex ? "bg-primary text-primary-content" : ""}`}
             {...getItemProps({
               item: one,
               index: place,

@@ -41,7 +41,7 @@ export function useHeldFocus(): void {
       path = event.target instanceof Element && event.target !== document.body ? pathOf(event.target) : [];
     };
     // Whoever clicks beside everything wants the focus nowhere.
-    const let_go = ({ target }: FocusEvent) => {
+    const letGo = ({ target }: FocusEvent) => {
       setTimeout(() => {
         if (isNowhere() && target instanceof Element && isThere(target)) path = [];
       });
@@ -64,11 +64,11 @@ export function useHeldFocus(): void {
       attributeFilter: ["disabled"],
     });
     document.addEventListener("focusin", took);
-    document.addEventListener("focusout", let_go);
+    document.addEventListener("focusout", letGo);
     return () => {
       seen.disconnect();
       document.removeEventListener("focusin", took);
-      document.removeEventListener("focusout", let_go);
+      document.removeEventListener("focusout", letGo);
     };
   }, []);
 }

@@ -52,7 +52,8 @@ export function useVirtual(count: number): Virtual {
   });
   const seen = virtual.getVirtualItems();
   const [first, last] = [seen[0], seen[seen.length - 1]];
-  const from = printing || count <= FEW ? 0 : (first?.index ?? 0);
+  const all = printing || count <= FEW;
+  const from = all ? 0 : (first?.index ?? 0);
   const shared = {
     count,
     body,
@@ -60,11 +61,11 @@ export function useVirtual(count: number): Virtual {
     measured: (place: number) => ({ ref: virtual.measureElement, "data-index": from + place }),
     bring: virtual.scrollToIndex,
   };
-  if (printing || count <= FEW || !first || !last)
-    return { ...shared, from: 0, to: printing ? count : Math.min(count, FEW), before: 0, after: 0 };
+  if (all || !first || !last)
+    return { ...shared, from, to: printing ? count : Math.min(count, FEW), before: 0, after: 0 };
   return {
     ...shared,
-    from: first.index,
+    from,
     to: last.index + 1,
     before: first.start - margin,
     after: virtual.getTotalSize() - (last.end - margin),

@@ -17,6 +17,12 @@ const ROLES = [
   ["packaging", "packaging", "packaging: 1 soup cup"],
 ] as const;
 
+type Role = (typeof ROLES)[number][0];
+
+/** What was worked out of a line beside the portion. */
+const extraOf = (sheet: SheetServing | undefined, role: Role, at: number) =>
+  sheet?.extras.filter((one) => one.role === role)[at];
+
 interface BesideProps {
   serving: Serving;
   sheet: SheetServing | undefined;
@@ -57,7 +63,7 @@ export function Printed({ serving, sheet }: { serving: Serving; sheet: SheetServ
     <ul className="only-print text-sm mt-1">
       {ROLES.flatMap(([role, words]) =>
         serving[role].map((line, at) => {
-          const extra = sheet?.extras.filter((one) => one.role === role)[at];
+          const extra = extraOf(sheet, role, at);
           const name = line.byproduct ?? extra?.name ?? line.item ?? line.recipe;
           return (
             // biome-ignore lint/suspicious/noArrayIndexKey: lines have no lasting name
@@ -76,13 +82,13 @@ export function Printed({ serving, sheet }: { serving: Serving; sheet: SheetServ
 
 interface BesideLineProps extends BesideProps {
   line: Line;
-  role: (typeof ROLES)[number][0];
+  role: Role;
   at: number;
 }
 
 function BesideLine({ line, role, at, serving, sheet, set }: BesideLineProps) {
   const currency = useCurrency();
-  const extra = sheet?.extras.filter((one) => one.role === role)[at];
+  const extra = extraOf(sheet, role, at);
   const { preview } = usePot();
   const name = extra?.name ?? line.item ?? line.recipe ?? "";
   const lacks = (preview?.sheet.problems ?? []).filter(

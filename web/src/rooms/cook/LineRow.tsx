@@ -9,7 +9,7 @@ import { keyName } from "../../parts/keys";
 import { Picker } from "../../parts/Picker";
 import { QuantityInput } from "../../parts/QuantityInput";
 import { changeLine, type LinePlace, moveLine, removeLine, stepped } from "./draft";
-import { handle, useDropPlace } from "./dragging";
+import { handle, settled, useDropPlace } from "./dragging";
 import { Mend } from "./Mend";
 import { Preparations } from "./Preparations";
 import { useIsBad, usePot } from "./usePot";
@@ -56,9 +56,8 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
     stages[to.stage]?.querySelectorAll<HTMLInputElement>("input[data-quantity]")[to.line]?.focus();
   };
   const { over, place: drop } = useDropPlace<LinePlace>("line", (from, below) => {
-    const at = place + (below ? 1 : 0);
-    const sameAndBefore = from.stage === stagePlace && from.line < at;
-    edit(moveLine(from, { stage: stagePlace, line: sameAndBefore ? at - 1 : at }));
+    const before = from.stage === stagePlace ? from.line : null;
+    edit(moveLine(from, { stage: stagePlace, line: settled(before, place, below) }));
   });
   const remove = () => edit(removeLine(stagePlace, place));
   const path = `line/${stage.id}/${sheet?.id ?? ""}`;

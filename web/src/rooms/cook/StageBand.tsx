@@ -10,7 +10,7 @@ import { keyName } from "../../parts/keys";
 import { Table } from "../../parts/kit/Table";
 import { Remove } from "../../parts/Small";
 import { addLine, changeStage, type LinePlace, moveLine, moveStage, removeStage } from "./draft";
-import { handle, useDropPlace } from "./dragging";
+import { handle, settled, useDropPlace } from "./dragging";
 import { LineRow, spent } from "./LineRow";
 import { MethodChoice } from "./MethodChoice";
 import { StageDetails } from "./StageDetails";
@@ -51,7 +51,9 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
     flushSync(() => edit(moveStage(place, place + step)));
     if (held instanceof HTMLElement) held.focus();
   };
-  const stages = useDropPlace<number>("stage", (from) => edit(moveStage(from, place)));
+  const stages = useDropPlace<number>("stage", (from, below) =>
+    edit(moveStage(from, settled(from, place, below))),
+  );
   const lineEnd = useDropPlace<LinePlace>("line", (from) => {
     const here = from.stage === place ? stage.lines.length - 1 : stage.lines.length;
     edit(moveLine(from, { stage: place, line: here }));

@@ -3,17 +3,24 @@
 import { type DragEvent, useState } from "react";
 
 type Kind = "line" | "stage";
-const TYPE: Record<Kind, string> = { line: "application/x-potrel-line", stage: "application/x-potrel-stage" };
 
-/** What makes a handle of an element: what is dragged by it is told as JSON. */
+/** What is dragged now. It is this page's own: what is dragged here from another pot is none of this one's. */
+let held: { kind: Kind; what: unknown } | null = null;
+
+/** What makes a handle of an element, by which the `shown` around it is dragged. */
 export function handle(kind: Kind, what: unknown, shown: string) {
   return {
     draggable: true,
     onDragStart: ({ dataTransfer, currentTarget }: DragEvent) => {
-      dataTransfer.setData(TYPE[kind], JSON.stringify(what));
+      held = { kind, what };
+      // Without any data some browsers drag nothing.
+      dataTransfer.setData("text/plain", "");
       dataTransfer.effectAllowed = "move";
       const whole = currentTarget.closest(shown);
       if (whole) dataTransfer.setDragImage(whole, 10, 10);
+    },
+    onDragEnd: () => {
+      held = null;
     },
   };
 }
@@ -25,24 +32,31 @@ export function useDropPlace<T>(kind: Kind, drop: (what: T, below: boolean) => v
     const { top, height } = currentTarget.getBoundingClientRect();
     return clientY > top + height / 2 ? "below" : "above";
   };
-  const takes = ({ dataTransfer }: DragEvent) => dataTransfer.types.includes(TYPE[kind]);
+  /** Takes the event where such a thing is held, and tells what it is. */
+  const taken = (event: DragEvent): { what: T } | null => {
+    if (held?.kind !== kind) return null;
+    event.preventDefault();
+    event.stopPropagation();
+    return { what: held.what as T };
+  };
   return {
     over,
     place: {
       onDragOver: (event: DragEvent) => {
-        if (!takes(event)) return;
-        event.preventDefault();
-        event.stopPropagation();
-        setOver(side(event));
+        if (taken(event)) setOver(side(event));
       },
       onDragLeave: () => setOver(null),
       onDrop: (event: DragEvent) => {
         setOver(null);
-        if (!takes(event)) return;
-        event.preventDefault();
-        event.stopPropagation();
-        drop(JSON.parse(event.dataTransfer.getData(TYPE[kind])), side(event) === "below");
+        const found = taken(event);
+        if (found) drop(found.what, side(event) === "below");
       },
     },
   };
+}
+
+/** The place to which something comes that is dropped above or below a place of a list, and stood in a place of it before (or not). */
+export function settled(from: number | null, place: number, below: boolean): number {
+  const at = place + (below ? 1 : 0);
+  return from !== null && from < at ? at - 1 : at;
 }
