@@ -163,6 +163,23 @@ class Hands(BrowserTest):
 
 
 class TheKitchensWay(BrowserTest):
+    def test_a_kept_comparison_costs_what_it_does_when_it_is_opened(self) -> None:
+        api, page = self.page.request, self.page
+        head = api.get(f"{self.address}/api/kitchen").json()
+        was = {"was": head["settings"], "was_name": head["name"], "was_currency": head["currency"]}
+        body = {"name": head["name"], "currency": "EUR", "settings": {**head["settings"], "shown_units": "us"}, **was}
+        api.put(f"{self.address}/api/kitchen", data=body)
+        leeks = {"id": "leeks", "name": "Leeks", "forms": ["leek:sliced"], "unit": "kg"}
+        api.put(f"{self.address}/api/comparisons", data={"comparison": leeks})
+        self.go("/buy/compare?unit=kg&form=leek:sliced")
+        cost = page.get_by_role("button", name=re.compile("^cost of Leeks")).inner_text()
+        # 9.60 for 5 kg, 44% of it usable, the tops worth 0.30 a kilo: 4.09 a usable kilo, of 2.2046 pounds.
+        self.assertEqual(cost, "1.86")
+        self.go("/buy/compare")
+        kept = page.locator("tr", has=page.get_by_role("link", name="Leeks", exact=True))
+        expect(kept).to_contain_text("a usable pound")
+        expect(kept).to_contain_text(f"{cost} Leeks")
+
     def test_a_comma_before_decimals_in_figures_and_in_fields(self) -> None:
         api, page = self.page.request, self.page
         head = api.get(f"{self.address}/api/kitchen").json()

@@ -124,6 +124,10 @@ export function perLitre<T extends string | null | undefined>(value: T): T {
   return (value == null || !inUs() ? value : times(value, LITRE)) as T;
 }
 
+/** The figure of one of a unit, a kilo or a litre, for what stands in its place here. */
+export const perUnit = <T extends string | null | undefined>(value: T, unit: string): T =>
+  unit === "l" ? perLitre(value) : perKilo(value);
+
 const PLACES = 12;
 
 /** A decimal text as a whole number of its last places. */

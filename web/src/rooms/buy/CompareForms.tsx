@@ -7,7 +7,7 @@ import { api, inWords, type Named, told, type UsableComparison, type UsableForm 
 import { useNames } from "../../api/kitchen";
 import { compareAddress } from "../../parts/addresses";
 import { Figure, type Question, useCurrency } from "../../parts/Figure";
-import { aKilo, aLitre, kilo, litre, mass, money, perKilo, perLitre } from "../../parts/format";
+import { aKilo, aLitre, inUs, kilo, litre, mass, money, perKilo, perUnit } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { Table } from "../../parts/kit/Table";
 import { Picker } from "../../parts/Picker";
@@ -16,7 +16,15 @@ import { useComparisons } from "./comparisons";
 import { KeepComparison } from "./KeepComparison";
 import { KeptComparisons } from "./KeptComparisons";
 
-const heads = () => ["Cost", "Labour", "Together", "Salt in it", `A ${kilo()} as bought`, "Wins below"];
+const heads = (unit: string) => [
+  { text: "Cost", num: true },
+  { text: "Labour", num: true },
+  { text: "Together", num: true },
+  // Its working tells of a kilo or a litre, wherever the kitchen lies.
+  { text: "Salt in it", num: true, ...(inUs() ? { note: `of 1 ${unit}` } : {}) },
+  { text: `A ${kilo()} as bought`, num: true },
+  { text: "Wins below", num: true },
+];
 
 export function CompareForms() {
   const [search] = useSearchParams();
@@ -94,7 +102,7 @@ export function CompareForms() {
           heads={[
             "Form",
             { text: "Cost and labour", className: "w-56" },
-            ...heads().map((text) => ({ text, num: true })),
+            ...heads(unit),
             { text: "Change", unseen: true },
           ]}
         >
@@ -154,7 +162,6 @@ interface RowProps {
 
 function Row({ row, unit, most, comparison, ask, named, change }: RowProps) {
   const currency = useCurrency();
-  const each = (value: string) => (unit === "kg" ? perKilo(value) : perLitre(value));
   const figure = (name: string, label: string, text: string) => (
     <Figure ask={ask(name)} text={text} label={`${label} of ${row.name}`} className="money" />
   );
@@ -190,12 +197,14 @@ function Row({ row, unit, most, comparison, ask, named, change }: RowProps) {
           <div style={{ width: width(row.labour), background: "var(--color-primary)" }} />
         </div>
       </td>
-      <td className="num">{row.cost !== null && figure("cost", "cost", money(each(row.cost), currency))}</td>
       <td className="num">
-        {row.labour !== null && figure("labour", "labour", money(each(row.labour), currency))}
+        {row.cost !== null && figure("cost", "cost", money(perUnit(row.cost, unit), currency))}
       </td>
       <td className="num">
-        {row.total !== null && figure("total", "cost and labour", money(each(row.total), currency))}
+        {row.labour !== null && figure("labour", "labour", money(perUnit(row.labour, unit), currency))}
+      </td>
+      <td className="num">
+        {row.total !== null && figure("total", "cost and labour", money(perUnit(row.total, unit), currency))}
       </td>
       <td className="num">
         {row.salt_g !== null && (

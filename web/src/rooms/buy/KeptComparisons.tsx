@@ -4,7 +4,7 @@ import { Link } from "react-router";
 import { inWords, type KeptComparison, type UsableForm } from "../../api/client";
 import { compareAddress } from "../../parts/addresses";
 import { useCurrency } from "../../parts/Figure";
-import { kilo, litre, money } from "../../parts/format";
+import { kilo, litre, money, perUnit } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
 import { Remove } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
@@ -50,6 +50,7 @@ export function KeptComparisons() {
 
 function Row({ kept, drop }: { kept: KeptComparison; drop: () => void }) {
   const { comparison, found, lack } = kept;
+  const unit = comparison.unit ?? "kg";
   const formOf = (form: string | null | undefined) => found?.forms.find((one) => one.form === form);
   return (
     <tr className="hover:bg-base-200">
@@ -58,15 +59,15 @@ function Row({ kept, drop }: { kept: KeptComparison; drop: () => void }) {
           {comparison.name}
         </Link>
       </th>
-      <td className="quiet">{comparison.unit === "l" ? `a ready ${litre()}` : `a usable ${kilo()}`}</td>
+      <td className="quiet">{unit === "l" ? `a ready ${litre()}` : `a usable ${kilo()}`}</td>
       {found === null ? (
         <td colSpan={2} className="text-error">
           {lack}
         </td>
       ) : (
         <>
-          <Winner form={formOf(found.cheapest)} of="cost" />
-          <Winner form={formOf(found.cheapest_with_labour)} of="total" />
+          <Winner form={formOf(found.cheapest)} unit={unit} of="cost" />
+          <Winner form={formOf(found.cheapest_with_labour)} unit={unit} of="total" />
         </>
       )}
       <td className="text-right">
@@ -76,12 +77,18 @@ function Row({ kept, drop }: { kept: KeptComparison; drop: () => void }) {
   );
 }
 
-function Winner({ form, of }: { form: UsableForm | undefined; of: "cost" | "total" }) {
+interface WinnerProps {
+  form: UsableForm | undefined;
+  unit: string;
+  of: "cost" | "total";
+}
+
+function Winner({ form, unit, of }: WinnerProps) {
   const currency = useCurrency();
   if (!form) return <td className="quiet">not known yet</td>;
   return (
     <td>
-      <span className="money">{money(form[of], currency)}</span> {form.name}
+      <span className="money">{money(perUnit(form[of], unit), currency)}</span> {form.name}
     </td>
   );
 }
