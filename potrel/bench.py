@@ -23,6 +23,8 @@ import psycopg
 
 from potrel.api.keeping import made_for_long
 from potrel.bench_lists import bench_import, bench_reading
+from potrel.bench_pot import bench_pot
+from potrel.bench_sure import POT, bench_sure, flowing
 from potrel.bench_tools import DAY, ITEMS, call, say, timed
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.drift import drift_of
@@ -251,6 +253,17 @@ def bench_http(kitchen: Kitchen, lists: dict[str, bytes]) -> None:
         preview()
         say("preview of a changed recipe", timed(preview, 200), "(aim p95 20 ms)")
 
+        saved = part_to_plain(Recipe, kitchen.recipes[-1])
+        item = next(line["item"] for line in saved["stages"][0]["lines"] if line.get("item"))
+        stated = next(offer.price for offer in reversed(kitchen.offers) if offer.item == item) / 10
+
+        def what_if() -> None:
+            move = {"sort": "price", "of": item, "value": f"{float(stated) * (1 + next(turn) % 900 / 1000):.4f}"}
+            call(f"{url}/api/what-if", {"recipe": saved, "moves": [move]})
+
+        what_if()
+        say("what if a price were another, for all pots it reaches", timed(what_if, 100), "(aim p95 50 ms)")
+
         def price_to_board() -> None:
             n = next(turn)
             offer = {"item": f"i{n % ITEMS}", "supplier": "s", "pack": "10 kg", "price": f"{20 + n % 50}.10",
@@ -261,6 +274,29 @@ def bench_http(kitchen: Kitchen, lists: dict[str, bytes]) -> None:
         price_to_board()
         say("a price recorded, to the whole board", timed(price_to_board, 40), "(aim p95 120 ms)")
         bench_import(url, database_url, lists)
+
+
+def bench_flow(kitchen: Kitchen) -> None:
+    """How long a browser takes to lay out and draw the flow of a large pot, from the key to the next picture."""
+    from playwright.sync_api import sync_playwright
+
+    print("the flow of a pot of 32 lines, in a browser")
+    with served(flowing(kitchen)) as (url, _), sync_playwright() as driver:
+        browser = driver.chromium.launch(executable_path="/usr/bin/chromium-headless-shell", args=["--no-sandbox"])
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(f"{url}/cook/{POT}/flow")
+        page.get_by_role("img", name="as a flow").wait_for()
+        drawn = """() => new Promise((done) => {
+            const start = performance.now();
+            const other = [...document.querySelectorAll("input[name=measure]")].find((one) => !one.checked);
+            other.click();
+            requestAnimationFrame(() => setTimeout(() => done(performance.now() - start)));
+        })"""
+        times = [page.evaluate(drawn) for _ in range(21)]
+        say("drawn anew, in money or in mass", times[1:], "(aim 200 ms)")
+        count = page.evaluate("document.querySelectorAll('svg rect').length")
+        print(f"  {count} nodes")
+        browser.close()
 
 
 # -- memory --------------------------------------------------------------------------------------------------------
@@ -344,6 +380,9 @@ def main() -> int:
         kitchen = generated_kitchen()
     measures: dict[str, Callable[[], None]] = {
         "core": lambda: bench_core(kitchen),
+        "pot": lambda: bench_pot(kitchen),
+        "sure": lambda: bench_sure(kitchen),
+        "flow": lambda: bench_flow(kitchen),
         "http": lambda: bench_http(kitchen, bench_reading(kitchen)),
         "start": bench_start,
         "page": bench_page,

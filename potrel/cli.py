@@ -14,13 +14,14 @@ from dataclasses import replace
 from datetime import date
 from pathlib import Path
 from types import FrameType
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 from urllib.parse import urlsplit
 
 from potrel.core.errors import PotrelError
 from potrel.core.sentences import say
 
 if TYPE_CHECKING:
+    from potrel.core.cost.costing import Costing
     from potrel.settings import Settings
     from potrel.store.backup import Backups, Tools
 
@@ -55,6 +56,7 @@ def _parser() -> argparse.ArgumentParser:
     cost.add_argument("file", metavar="FILE", help='a kitchen document, or "-" for standard input')
     cost.add_argument("--recipe", metavar="ID", help="only this recipe")
     cost.add_argument("--on", metavar="DATE", type=_day, help="at the prices of this day (today)")
+    cost.add_argument("--draws", metavar="N", type=_draws, help="tell how sure each figure is, by so many draws (10000)")
     cost.set_defaults(command=_cost)
     for name, text in (("export", "write your kitchen to a document"), ("import", "read your kitchen from a document")):
         move = commands.add_parser(name, help=text)
@@ -85,6 +87,12 @@ def _day(text: str) -> date:
         raise argparse.ArgumentTypeError(f"{text} is not a date: write it as 2026-11-24") from None
 
 
+def _draws(text: str) -> int:
+    if not text.isascii() or not text.isdigit() or not 100 <= int(text) <= 1_000_000:
+        raise argparse.ArgumentTypeError(f"{text} is no number of draws: from 100 to 1000000, and 10000 is enough")
+    return int(text)
+
+
 def _read_file(name: str) -> bytes:
     from potrel.formats.kitchen_json import LARGEST_DOCUMENT
 
@@ -105,7 +113,8 @@ def _cost(args: argparse.Namespace) -> int:
     from potrel.core.tell.cost_sheet import CostSheet, sheet_of
     from potrel.formats.kitchen_json import part_to_plain, read_kitchen
 
-    kitchen = read_kitchen(_read_file(args.file))
+    text = _read_file(args.file)
+    kitchen = read_kitchen(text)
     costing = Costing(kitchen, args.on or date.today())
     wanted = [recipe.id for recipe in kitchen.recipes] if args.recipe is None else [args.recipe]
     if args.recipe is not None and args.recipe not in costing.view.recipes:
@@ -114,8 +123,26 @@ def _cost(args: argparse.Namespace) -> int:
         raise PotrelError(say("no_recipe_in_file", english, file=args.file, recipe=args.recipe, known=known))
     sheets = [sheet_of(costing, recipe_id) for recipe_id in wanted]
     plain = [part_to_plain(CostSheet, sheet) for sheet in sheets]
+    if args.draws is not None:
+        from potrel.core.numbers.spread import seed_of
+
+        _tell_how_sure(plain, costing, seed_of(text.hex()), args.draws)
     print(json.dumps(plain, indent=1, ensure_ascii=False))
     return 0 if all(sheet.complete for sheet in sheets) else 3
+
+
+def _tell_how_sure(plain: list[dict[str, Any]], costing: Costing, seed: int, count: int) -> None:
+    """Add to each serving of some cost sheets how far its figures may be off; null where that cannot be told."""
+    from potrel.core.cost.uncertainty import Uncertainty, uncertainty_of
+    from potrel.core.cost.unsure import Doubts
+    from potrel.formats.kitchen_json import part_to_plain
+
+    doubts = Doubts(costing, seed, count)
+    for sheet in plain:
+        found = {one.serving: one for one in uncertainty_of(costing, sheet["recipe"], doubts)}
+        for serving in sheet["servings"]:
+            one = found.get(serving["id"])
+            serving["uncertainty"] = None if one is None else part_to_plain(Uncertainty, one)
 
 
 # -- the server ----------------------------------------------------------------------------------------------------

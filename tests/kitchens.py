@@ -16,6 +16,7 @@ from potrel.core.kitchen.quantities import parse_pack
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.settings import Settings
 from potrel.core.kitchen.supply import Offer, Supplier
+from potrel.core.kitchen.vessels import Vessel
 from potrel.core.tell.cost_sheet import CostSheet, sheet_of
 from potrel.demo import demo_kitchen
 from potrel.formats.kitchen_json import part_from, read_kitchen
@@ -58,13 +59,15 @@ def kitchen(
     items: list[dict[str, Any]],
     recipes: list[dict[str, Any]],
     prices: dict[str, str] | None = None,
+    vessels: list[dict[str, Any]] | None = None,
     **settings: Any,
 ) -> Kitchen:
     """A kitchen whose items cost so much a kilo, all bought from one supplier on the first of November."""
     made = [item(one) for one in items]
     offers = tuple(Offer(one, "shop", KILO, Decimal(price), date(2026, 11, 1)) for one, price in (prices or {}).items())
     return Kitchen(
-        "potrel-kitchen", 1, "Test", "EUR", Settings(**settings), (Supplier("shop", "Shop"),), (), tuple(made), offers,
+        "potrel-kitchen", 1, "Test", "EUR", Settings(**settings), (Supplier("shop", "Shop"),),
+        tuple(part_from(Vessel, {"name": one["id"].title(), **one}) for one in vessels or []), tuple(made), offers,
         tuple(recipe(one) for one in recipes),
     )  # fmt: skip
 

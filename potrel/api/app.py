@@ -19,7 +19,7 @@ from starlette.routing import Match
 from starlette.staticfiles import StaticFiles
 
 from potrel.api.board import routes as board
-from potrel.api.buy import comparisons, invoices, items, labels, lists, merges
+from potrel.api.buy import comparisons, from_shelf, invoices, items, labels, lists, merges
 from potrel.api.buy.clock import by_the_clock
 from potrel.api.buy.reviews import Reviews
 from potrel.api.cook import paste, recipes, workings
@@ -106,7 +106,8 @@ def create_app(
 
 def _parts() -> tuple[APIRouter, ...]:
     return (
-        kitchen.router, board.router, recipes.router, paste.router, workings.router, items.router, labels.router, merges.router,
+        kitchen.router, board.router, recipes.router, paste.router, workings.router, items.router,
+        from_shelf.router, labels.router, merges.router,
         invoices.router, comparisons.router, lists.router, yields.router, benches.router, scales.router, practice.router,
     )  # fmt: skip
 

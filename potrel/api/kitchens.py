@@ -6,7 +6,7 @@ import gzip
 import threading
 from collections.abc import Callable, Mapping, Sequence
 from contextlib import suppress
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date
 
 import psycopg
@@ -15,7 +15,13 @@ from psycopg_pool import PoolTimeout
 from potrel.api.board.board_text import BoardText
 from potrel.api.keeping import made_for_long
 from potrel.core.cost.costing import Costing
+from potrel.core.cost.uncertainty import Band, Uncertainty, uncertainty_of
+from potrel.core.cost.unsure import Doubts
 from potrel.core.errors import PotrelError, RecipeLoop
+from potrel.core.kitchen.kinds import Computed, Id
+from potrel.core.kitchen.recipes import Recipe
+from potrel.core.numbers.spread import seed_of
+from potrel.core.rooms.what_if import Trial
 from potrel.store.changes import ChangeKind, Version, changed_since, read_version
 from potrel.store.comparisons import load_comparisons
 from potrel.store.database import Connection, Database
@@ -30,17 +36,69 @@ from potrel.store.yields import load_tests
 _WHOLE: frozenset[ChangeKind] = frozenset({"all", "settings", "vessel"})
 # Where so many items or recipes changed, reading all is as quick as picking them out.
 _MANY = 400
+_MOST_SURE = 64
+
+
+@dataclass(frozen=True, slots=True)
+class SureServing:
+    """How far a serving of the board may be off: its cost [money], its food-cost share, the chance to pass the target."""
+
+    recipe: Id
+    serving: Id
+    food_cost: Band | None
+    share: Band | None
+    over_target: Computed | None
 
 
 @dataclass(slots=True)
 class Kept:
-    """A kitchen, costed, and the version of the data that it was read at; its board once it was asked for, and packed."""
+    """A kitchen, costed, and the version of the data that it was read at; its board once it was asked for, and packed.
+
+    How sure its pots are is reckoned when that is asked for, and kept.
+    """
 
     version: Version
     costing: Costing
     faults: Sequence[Fault] = ()
     board: bytes | None = None
     packed_board: bytes | None = None
+    doubts: Doubts = field(init=False)
+    _sure: dict[str, list[Uncertainty]] = field(default_factory=dict)
+    _bands: dict[str, list[SureServing]] = field(default_factory=dict)
+    _trial: Trial | None = None
+
+    def __post_init__(self) -> None:
+        # The same draws until the data change.
+        self.doubts = Doubts(self.costing, seed_of(self.version.number, self.version.mark))
+
+    def uncertainty(self, recipe_id: str) -> list[Uncertainty]:
+        """How far the figures of a recipe's servings may be off."""
+        found = self._sure.get(recipe_id)
+        if found is None:
+            if len(self._sure) >= _MOST_SURE:
+                # All that a large kitchen's pots hang on would take more room than the pots themselves.
+                self._sure.clear()
+            found = self._sure[recipe_id] = uncertainty_of(self.costing, recipe_id, self.doubts)
+        return found
+
+    def bands(self, recipe_id: str) -> list[SureServing]:
+        """The same in short, as the board shows it."""
+        found = self._bands.get(recipe_id)
+        if found is None:
+            found = self._bands[recipe_id] = [
+                SureServing(recipe_id, one.serving, one.food_cost, one.share, one.over_target)
+                for one in self.uncertainty(recipe_id)
+            ]
+        return found
+
+    def trial(self, draft: Recipe) -> Trial:
+        """The pot on which things are tried: the last one again, as long as it is the same."""
+        last = self._trial
+        if last is not None and last.costing.view.recipes.get(draft.id) == draft and last.recipe_id == draft.id:
+            return last
+        same = self.costing.view.recipes.get(draft.id) == draft
+        trial = self._trial = Trial(self.costing if same else self.costing.replacing(draft), draft.id)
+        return trial
 
 
 class Kitchens:

@@ -10,7 +10,16 @@ _WHOLE = frozenset({"recipe", "item", "settings", "body", "draft", "test", "offe
 _CALLED = {
     "yield": "yield", "weighs": "weight", "per_hour": "share that boils off an hour", "kg_per_hour": "kilos an hour",
     "attended_minutes": "attended minutes", "temperature_c": "temperature", "energy_kwh": "energy", "size": "size",
-    "salt_share": "salt", "ready_litres_per_kg": "litres that a kilo makes", "price_ending": "price ending",
+    "composition": "composition", "salt_g": "salt", "energy_kcal": "energy", "fat_g": "fat", "saturates_g": "saturates",
+    "carbohydrate_g": "carbohydrate", "sugars_g": "sugars", "protein_g": "protein", "fibre_g": "fibre",
+    "abv": "alcohol by volume", "surface_m2": "open surface", "diameter_cm": "diameter", "power_kw": "power",
+    "heat_source": "source of heat", "count": "how many there are", "cleanup_minutes": "minutes of cleaning",
+    "altitude_m": "altitude", "room_c": "temperature of the kitchen", "air_speed": "draught", "lid_factors": "lids",
+    "salt_target": "salt of a finished soup",
+    "price_horizon_days": "days for which prices may move", "power_share": "share of the flame", "start_c": "start temperature",
+    "open_minutes": "minutes without the lid", "taken_by": "share of the guests that take it", "hold_c": "holding temperature",
+    "hold_hours": "hours of holding", "thickening": "strength of thickening", "origin": "origin",
+    "ready_litres_per_kg": "litres that a kilo makes", "price_ending": "price ending",
     "target_food_cost": "target share of food cost", "seasoning_allowance": "seasoning allowance",
     "measured_yield": "measured batch", "portioning_seconds": "seconds of portioning",
     "residue": "share that sticks to the pot",
@@ -23,7 +32,8 @@ _ONE_OF = {
     "stages": "stage", "lines": "line", "servings": "serving", "preparations": "preparation", "cooking": "way of cooking",
     "byproducts": "by-product", "take_out": "take-out", "garnish": "garnish", "accompaniments": "thing served with it",
     "packaging": "packaging", "measures": "measure", "answers": "answer", "goods": "row of what is asked", "items": "item",
-    "from": "share taken from an earlier stage", "parts": "part",
+    "vessels": "vessel", "consumables": "thing used up by a batch", "from": "share taken from an earlier stage",
+    "parts": "part",
 }  # fmt: skip
 
 

@@ -7,17 +7,24 @@ from collections.abc import Collection, Iterable, Sequence
 from datetime import date
 from typing import Any
 
-from potrel.core.kitchen.items import AllergenCheck, Byproduct, Cooking, Entry, Item, Measure, Preparation, Vessel
+from psycopg import sql
+
+from potrel.core.kitchen.composition import Composition
+from potrel.core.kitchen.items import AllergenCheck, Byproduct, Cooking, Entry, Item, Measure, Preparation
 from potrel.core.kitchen.provenance import Provenance, ProvenanceSort
-from potrel.store.database import Connection, insert_into
+from potrel.core.kitchen.vessels import Vessel
+from potrel.store.database import Connection, identifiers, insert_into
 from potrel.store.errors import NotFound, still_used
 from potrel.store.quantities import columns, maybe, quantity, values
 
 
 def load_vessels(connection: Connection) -> tuple[Vessel, ...]:
     """All vessels, in their order."""
-    rows = connection.execute("SELECT id, name, capacity, capacity_amount, capacity_unit FROM vessel ORDER BY position, id")
-    return tuple(Vessel(id_, name, maybe(*capacity)) for id_, name, *capacity in rows)
+    rows = connection.execute(
+        "SELECT id, name, capacity, capacity_amount, capacity_unit, surface_m2, diameter_cm, power_kw, heat_source, efficiency,"
+        " count, cleanup_minutes FROM vessel ORDER BY position, id"
+    )
+    return tuple(Vessel(id_, name, maybe(text, amount, unit), *rest) for id_, name, text, amount, unit, *rest in rows)
 
 
 def load_items(connection: Connection, ids: Collection[str] | None = None) -> tuple[Item, ...]:
@@ -31,14 +38,16 @@ def load_items(connection: Connection, ids: Collection[str] | None = None) -> tu
         measures[item][unit] = Measure(quantity(text, amount, of), basis, maybe(*band[:3]), maybe(*band[3:]), source)
     preparations, cooking = _load_preparations(connection, wanted), _load_cooking(connection, wanted)
     rows = connection.execute(
-        "SELECT id, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, salt_share, byproduct_method,"
-        " archived, checked_on, checked_by, checked_supplier, checked_code, checked_gtin FROM item"
+        "SELECT id, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, byproduct_method, archived,"
+        " origin, thickening, checked_on, checked_by, checked_supplier, checked_code, checked_gtin, salt_g, energy_kcal, fat_g,"
+        " saturates_g, carbohydrate_g, sugars_g, protein_g, fibre_g, abv, composition_source FROM item"
         " WHERE %(ids)s::text[] IS NULL OR id = ANY (%(ids)s) ORDER BY position, id", wanted,
     )  # fmt: skip
     return tuple(
         Item(id_, name, kind, density, supplier, measures[id_], tuple(preparations[id_]), tuple(cooking[id_]), tuple(allergens),
-             ready, salt, method, None if check[0] is None else AllergenCheck(*check), archived)
-        for id_, name, kind, density, supplier, allergens, ready, salt, method, archived, *check in rows
+             ready, None, method, None if rest[0] is None else AllergenCheck(*rest[:5]), archived, tuple(origin), thickening,
+             Composition(*rest[5:]))
+        for id_, name, kind, density, supplier, allergens, ready, method, archived, origin, thickening, *rest in rows
     )  # fmt: skip
 
 
@@ -77,12 +86,22 @@ def _provenance(sort: ProvenanceSort | None, tests: int | None, on: date | None,
 
 def insert_vessels(connection: Connection, vessels: Iterable[Vessel]) -> None:
     """Add vessels behind those that are there."""
-    _insert(
-        connection,
-        "INSERT INTO vessel (id, position, name, capacity, capacity_amount, capacity_unit)"
-        " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM vessel), %s, %s, %s, %s)",
-        [(vessel.id, vessel.name, *values(vessel.capacity)) for vessel in vessels],
-    )
+    last = connection.execute("SELECT coalesce(max(position), 0) FROM vessel").fetchone()
+    first = 1 + (0 if last is None else last[0])
+    _many(connection, "vessel", _VESSEL, [_vessel_row(vessel, first + place) for place, vessel in enumerate(vessels)])
+
+
+_VESSEL = (
+    f"id, position, name, {columns('capacity')}, surface_m2, diameter_cm, power_kw, heat_source, efficiency, count,"
+    " cleanup_minutes"
+)
+
+
+def _vessel_row(of: Vessel, place: int) -> tuple[Any, ...]:
+    return (
+        of.id, place, of.name, *values(of.capacity), of.surface_m2, of.diameter_cm, of.power_kw, of.heat_source, of.efficiency,
+        of.count, of.cleanup_minutes,
+    )  # fmt: skip
 
 
 def save_vessels(connection: Connection, vessels: Sequence[Vessel]) -> None:
@@ -91,34 +110,34 @@ def save_vessels(connection: Connection, vessels: Sequence[Vessel]) -> None:
     with still_used("a vessel"):
         connection.execute("DELETE FROM vessel WHERE id <> ALL (%s)", [kept])
     for place, vessel in enumerate(vessels):
-        connection.execute(
-            "INSERT INTO vessel (id, position, name, capacity, capacity_amount, capacity_unit) VALUES (%s, %s, %s, %s, %s, %s)"
-            " ON CONFLICT (id) DO UPDATE SET position = excluded.position, name = excluded.name,"
-            " capacity = excluded.capacity, capacity_amount = excluded.capacity_amount, capacity_unit = excluded.capacity_unit",
-            [vessel.id, place, vessel.name, *values(vessel.capacity)],
-        )
+        connection.execute(_PUT_VESSEL, _vessel_row(vessel, place))
+
+
+_PUT_VESSEL = insert_into("vessel", _VESSEL) + sql.SQL(" ON CONFLICT (id) DO UPDATE SET {}").format(
+    sql.SQL(", ").join(
+        sql.SQL("{0} = excluded.{0}").format(sql.Identifier(name)) for name in _VESSEL.split(", ") if name != "id"
+    )
+)
 
 
 def insert_items(connection: Connection, items: Iterable[Item]) -> None:
     """Add items behind those that are there."""
     items = list(items)
-    _insert(
-        connection,
-        "INSERT INTO item (id, position, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg,"
-        " salt_share, byproduct_method, archived, checked_on, checked_by, checked_supplier, checked_code, checked_gtin)"
-        " VALUES (%s, (SELECT coalesce(max(position), 0) + 1 FROM item)" + ", %s" * 14 + ")",
-        [(i.id, *_item_row(i)) for i in items],
-    )
+    last = connection.execute("SELECT coalesce(max(position), 0) FROM item").fetchone()
+    first = 1 + (0 if last is None else last[0])
+    rows = [(i.id, first + place, *_item_row(i)) for place, i in enumerate(items)]
+    _many(connection, "item", f"id, position, {_ITEM}", rows)
     _insert_parts(connection, items)
 
 
 def update_item(connection: Connection, item: Item) -> None:
     """Replace an item; NotFound where there is none with its id."""
+    row = _item_row(item)
     done = connection.execute(
-        "UPDATE item SET name = %s, kind = %s, density = %s, preferred_supplier = %s, allergens = %s,"
-        " ready_litres_per_kg = %s, salt_share = %s, byproduct_method = %s, archived = %s, checked_on = %s, checked_by = %s,"
-        " checked_supplier = %s, checked_code = %s, checked_gtin = %s WHERE id = %s",
-        [*_item_row(item), item.id],
+        sql.SQL("UPDATE item SET ({}) = ({}) WHERE id = %s").format(
+            identifiers(_ITEM), sql.SQL(", ").join([sql.Placeholder()] * len(row))
+        ),
+        [*row, item.id],
     )
     if done.rowcount == 0:
         raise NotFound("item", item.id)
@@ -128,12 +147,22 @@ def update_item(connection: Connection, item: Item) -> None:
     _insert_parts(connection, [item])
 
 
+_ITEM = (
+    "name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, byproduct_method, archived, origin, thickening,"
+    " checked_on, checked_by, checked_supplier, checked_code, checked_gtin, salt_g, energy_kcal, fat_g, saturates_g,"
+    " carbohydrate_g, sugars_g, protein_g, fibre_g, abv, composition_source"
+)
+
+
 def _item_row(item: Item) -> tuple[Any, ...]:
     check = item.allergen_check
     checked = (None,) * 5 if check is None else (check.on, check.by, check.supplier, check.code, check.gtin)
+    holds = item.composition
     return (
         item.name, item.kind, item.density, item.preferred_supplier, list(item.allergens), item.ready_litres_per_kg,
-        item.salt_share, item.byproduct_method, item.archived, *checked,
+        item.byproduct_method, item.archived, list(item.origin), item.thickening, *checked, holds.salt_g, holds.energy_kcal,
+        holds.fat_g, holds.saturates_g, holds.carbohydrate_g, holds.sugars_g, holds.protein_g, holds.fibre_g, holds.abv,
+        holds.source,
     )  # fmt: skip
 
 

@@ -7,7 +7,7 @@ from itertools import groupby
 from psycopg import sql
 
 from potrel.core.kitchen.kitchen import Kitchen
-from potrel.core.kitchen.settings import PriceEnding, Settings
+from potrel.core.kitchen.settings import LidFactors, PriceEnding, Settings
 from potrel.core.kitchen.supply import Credit, Offer
 from potrel.core.sentences import say
 from potrel.store.comparisons import insert_comparisons, load_comparisons
@@ -29,11 +29,13 @@ _SETTINGS = (
     "labour_rate_per_hour", "overhead_rate_per_hour", "energy_price_per_kwh", "tax_rate", "target_food_cost",
     "byproduct_method", "measure_system", "old_price_days", "allergen_list",
     "date_style", "decimal_sign", "shown_units",
+    "altitude_m", "room_c", "relative_humidity", "air_speed", "salt_target", "price_horizon_days",
+    "lid_off", "lid_ajar", "lid_on",
 )  # fmt: skip
 # The change log is not emptied: it tells whoever holds the kitchen in memory that all of it is another.
 _EMPTY = (
     "TRUNCATE kitchen, supplier, vessel, item, measure, preparation, preparation_byproduct, cooking, offer, recipe, stage,"
-    " inflow, line, take_out, serving, serving_line, recipe_revision, price_list, credit, pushed_past,"
+    " inflow, line, take_out, serving, serving_line, consumable, recipe_revision, price_list, credit, pushed_past,"
     " bench_test, bench_test_part, bench_test_standing, test_sheet, adopted_yield, comparison"
 )
 NEW_KITCHEN = Kitchen("potrel-kitchen", 1, "New kitchen", "EUR", Settings(measure_system="metric"))
@@ -55,9 +57,10 @@ def load_settings(connection: Connection) -> tuple[str, str, Settings]:
     row = connection.execute(sql.SQL("SELECT {} FROM kitchen").format(columns)).fetchone()
     name, currency, settings = NEW_KITCHEN.name, NEW_KITCHEN.currency, NEW_KITCHEN.settings
     if row is not None:
-        name, currency, step, cents, *values = row
+        name, currency, step, cents, *values, off, ajar, on = row
         ending = None if step is None and not cents else PriceEnding(step, tuple(cents) if cents else None)
-        settings = Settings(price_ending=ending, **dict(zip(_SETTINGS[4:], values, strict=True)))
+        lids = LidFactors(off, ajar, on)
+        settings = Settings(price_ending=ending, lid_factors=lids, **dict(zip(_SETTINGS[4:-3], values, strict=True)))
     return name, currency, settings
 
 
@@ -93,7 +96,8 @@ def save_settings(connection: Connection, name: str, currency: str, settings: Se
     ending = settings.price_ending
     step, cents = (None, None) if ending is None else (ending.step, ending.cents)
     values = [name, currency, step, None if cents is None else list(cents)]
-    values += [getattr(settings, name) for name in _SETTINGS[4:]]
+    lids = settings.lid_factors
+    values += [*(getattr(settings, name) for name in _SETTINGS[4:-3]), lids.off, lids.ajar, lids.on]
     connection.execute("DELETE FROM kitchen")
     connection.execute(insert_into("kitchen", ", ".join(_SETTINGS)), values)
 

@@ -18,7 +18,7 @@ from psycopg.types.json import Jsonb
 from potrel.core.cost.earlier import Earlier, PriceSet, Version
 from potrel.core.errors import PotrelError
 from potrel.core.kitchen.items import Basis, LossTo
-from potrel.core.kitchen.lines import Line
+from potrel.core.kitchen.lines import ByEye, Line
 from potrel.core.kitchen.quantities import Quantity
 from potrel.core.kitchen.recipes import KEEP, Change, Inflow, MeasuredYield, Recipe, Stage, TakeOut, TopUpWith
 from potrel.core.kitchen.servings import Pricing, Serving
@@ -47,18 +47,30 @@ def load_recipes(connection: Connection, ids: Collection[str] | None = None) -> 
     wanted = {"ids": None if ids is None else list(ids)}
     # The order of the places alone is that of the parts within each recipe, and the quickest to sort by.
     stages, servings = _load_stages(connection, wanted), _load_servings(connection, wanted)
+    consumables = _load_consumables(connection, wanted)
     rows = connection.execute(
         "SELECT id, name, density, seasoning_allowance, measured_quantity, measured_quantity_amount, measured_quantity_unit,"
-        " measured_on, use_measured_yield, note, allowance_covers FROM recipe"
+        " measured_on, use_measured_yield, note, allowance_covers, variant_of FROM recipe"
         " WHERE %(ids)s::text[] IS NULL OR id = ANY (%(ids)s) ORDER BY position, id", wanted,
     )  # fmt: skip
     return tuple(
         Recipe(
             id_, name, density, tuple(stages[id_]), tuple(servings[id_]), allowance, _measured(maybe(*measured), on), use, note,
-            tuple(covers),
+            tuple(covers), tuple(consumables[id_]), variant_of,
         )
-        for id_, name, density, allowance, *measured, on, use, note, covers in rows
+        for id_, name, density, allowance, *measured, on, use, note, covers, variant_of in rows
     )  # fmt: skip
+
+
+def _load_consumables(connection: Connection, wanted: _Wanted) -> defaultdict[str, list[Line]]:
+    found: defaultdict[str, list[Line]] = defaultdict(list)
+    for recipe, *row in connection.execute(
+        "SELECT recipe, quantity, quantity_amount, quantity_unit, item, uses_recipe, id, basis, nullif(preparation, '{}'),"
+        " cook_yield, byproduct, loss_to, note, taken_by, by_eye FROM consumable"
+        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
+    ).fetchall():  # fmt: skip
+        found[recipe].append(_line(*row))
+    return found
 
 
 def _measured(quantity: Quantity | None, on: date | None) -> MeasuredYield | None:
@@ -79,30 +91,32 @@ def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, li
     lines: defaultdict[_Key, list[Line]] = defaultdict(list)
     for recipe, stage, *row in connection.execute(
         "SELECT recipe, stage, quantity, quantity_amount, quantity_unit, item, uses_recipe, id, basis,"
-        " nullif(preparation, '{}'), cook_yield, byproduct, loss_to, note FROM line"
+        " nullif(preparation, '{}'), cook_yield, byproduct, loss_to, note, taken_by, by_eye FROM line"
         " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
     ).fetchall():  # fmt: skip
         lines[recipe, stage].append(_line(*row))
     taken: defaultdict[_Key, list[TakeOut]] = defaultdict(list)
-    for recipe, stage, name, mass, amount, unit, of, factor, value, use in connection.execute(
-        "SELECT recipe, stage, name, mass, mass_amount, mass_unit, of_lines, spent_factor, value_per_kg, used_for FROM take_out"
+    for recipe, stage, name, mass, amount, unit, of, factor, value, use, dry in connection.execute(
+        "SELECT recipe, stage, name, mass, mass_amount, mass_unit, of_lines, spent_factor, value_per_kg, used_for, dry"
+        " FROM take_out"
         " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
     ).fetchall():  # fmt: skip
-        taken[recipe, stage].append(TakeOut(name, maybe(mass, amount, unit), tuple(of), factor, value, use))
+        taken[recipe, stage].append(TakeOut(name, maybe(mass, amount, unit), tuple(of), factor, value, use, dry))
     stages: defaultdict[str, list[Stage]] = defaultdict(list)
     for (
         recipe, id_, name, method, vessel, lid, temperature, minutes, attended, energy, rule, change_yield, per_hour,
-        kg_per_hour, to, to_amount, to_unit, with_item, with_recipe, with_preparation, *rest,
+        kg_per_hour, to, to_amount, to_unit, with_item, with_recipe, with_preparation, by, *rest,
     ) in connection.execute(
         "SELECT recipe, id, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
         " change_yield, per_hour, kg_per_hour, change_to, change_to_amount, change_to_unit, top_up_item, top_up_recipe,"
-        " top_up_preparation, residue, note, value_per_kg FROM stage"
+        " top_up_preparation, change_by, residue, note, value_per_kg, heat, power_share, fat_layer, start_c, open_minutes,"
+        " flamed FROM stage"
         " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
     ).fetchall():  # fmt: skip
         change = KEEP
         if rule != "keep":
             with_ = TopUpWith(with_item, with_recipe, _preparation(with_preparation)) if rule == "top_up" else None
-            change = Change(rule, change_yield, per_hour, kg_per_hour, maybe(to, to_amount, to_unit), with_)
+            change = Change(rule, change_yield, per_hour, kg_per_hour, maybe(to, to_amount, to_unit), with_, by)
         key = (recipe, id_)
         stages[recipe].append(
             Stage(id_, name, method, vessel, lid, temperature, minutes, attended, energy, tuple(inflows[key]),
@@ -114,32 +128,35 @@ def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, li
 def _line(
     text: str, amount: Decimal, unit: str, item: str | None, recipe: str | None, id_: str | None, basis: Basis,
     preparation: list[str] | None, cook_yield: Decimal | None, byproduct: str | None, loss_to: LossTo | None,
-    note: str | None,
+    note: str | None, taken_by: Decimal, by_eye: ByEye | None,
 ) -> Line:  # fmt: skip
     quantity = Quantity(amount, unit, text)
-    return Line(quantity, item, recipe, id_, basis, _preparation(preparation), cook_yield, byproduct, loss_to, note)
+    return Line(
+        quantity, item, recipe, id_, basis, _preparation(preparation), cook_yield, byproduct, loss_to, note, taken_by, by_eye
+    )
 
 
 def _load_servings(connection: Connection, wanted: _Wanted) -> defaultdict[str, list[Serving]]:
     beside: defaultdict[tuple[str, str, str], list[Line]] = defaultdict(list)
     for recipe, serving, role, *row in connection.execute(
         "SELECT recipe, serving, role, quantity, quantity_amount, quantity_unit, item, uses_recipe, id, basis,"
-        " nullif(preparation, '{}'), cook_yield, byproduct, loss_to, note FROM serving_line"
+        " nullif(preparation, '{}'), cook_yield, byproduct, loss_to, note, taken_by, by_eye FROM serving_line"
         " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
     ).fetchall():  # fmt: skip
         beside[recipe, serving, role].append(_line(*row))
     servings: defaultdict[str, list[Serving]] = defaultdict(list)
     for (
-        recipe, id_, name, size, amount, unit, seconds, method, share, factor, wish, overhead, profit, commission, price, on,
+        recipe, id_, name, size, amount, unit, seconds, method, share, factor, wish, overhead, profit, *terms,
     ) in connection.execute(
         "SELECT recipe, id, name, size, size_amount, size_unit, portioning_seconds, pricing_method, pricing_share,"
-        " pricing_factor, pricing_amount, pricing_overhead_share, pricing_profit_share, commission, price, price_set_on"
-        " FROM serving WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
+        " pricing_factor, pricing_amount, pricing_overhead_share, pricing_profit_share, commission, price, price_set_on,"
+        " hold_hours, hold_vessel, hold_lid, hold_c FROM serving"
+        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
     ).fetchall():  # fmt: skip
         pricing = None if method is None else Pricing(method, share, factor, wish, overhead, profit)
         garnish, with_it, packs = (tuple(beside[recipe, id_, role]) for role in ("garnish", "accompaniments", "packaging"))
         servings[recipe].append(
-            Serving(id_, name, Quantity(amount, unit, size), garnish, with_it, packs, seconds, pricing, commission, price, on)
+            Serving(id_, name, Quantity(amount, unit, size), garnish, with_it, packs, seconds, pricing, *terms)
         )
     return servings
 
@@ -267,6 +284,7 @@ def _replace(connection: Connection, recipe: Recipe, based_on: int, by: str) -> 
     )
     connection.execute("DELETE FROM stage WHERE recipe = %s", [recipe.id])
     connection.execute("DELETE FROM serving WHERE recipe = %s", [recipe.id])
+    connection.execute("DELETE FROM consumable WHERE recipe = %s", [recipe.id])
     _insert_parts(connection, [recipe])
     _remember(connection, recipe.id, revision, recipe, by)
     return revision
@@ -326,7 +344,7 @@ def _remember(connection: Connection, recipe_id: str, revision: int, recipe: Rec
 
 _HEAD = (
     f"name, density, seasoning_allowance, {columns('measured_quantity')}, measured_on, use_measured_yield, note,"
-    " allowance_covers"
+    " allowance_covers, variant_of"
 )
 
 
@@ -335,7 +353,7 @@ def _head(recipe: Recipe) -> tuple[Any, ...]:
     quantity, on = (None, None) if measured is None else (measured.quantity, measured.on)
     return (
         recipe.name, recipe.density, recipe.seasoning_allowance, *values(quantity), on, recipe.use_measured_yield, recipe.note,
-        list(recipe.allowance_covers),
+        list(recipe.allowance_covers), recipe.variant_of,
     )  # fmt: skip
 
 
@@ -350,7 +368,7 @@ def _insert_parts(connection: Connection, recipes: Iterable[Recipe]) -> None:
         for r in recipes for stage in r.stages for place, line in enumerate(stage.lines)
     ]  # fmt: skip
     taken = [
-        (r.id, stage.id, place, t.name, *values(t.mass), list(t.of), t.spent_factor, t.value_per_kg, t.use)
+        (r.id, stage.id, place, t.name, *values(t.mass), list(t.of), t.spent_factor, t.value_per_kg, t.use, t.dry)
         for r in recipes for stage in r.stages for place, t in enumerate(stage.take_out)
     ]  # fmt: skip
     servings = [_serving_row(r.id, place, serving) for r in recipes for place, serving in enumerate(r.servings)]
@@ -358,14 +376,19 @@ def _insert_parts(connection: Connection, recipes: Iterable[Recipe]) -> None:
         (r.id, serving.id, role, place, *_line_row(line))
         for r in recipes for serving in r.servings for place, (role, line) in enumerate(serving.extras)
     ]  # fmt: skip
-    line_columns = f"id, item, uses_recipe, {columns('quantity')}, basis, preparation, cook_yield, byproduct, loss_to, note"
-    take_out = f"recipe, stage, position, name, {columns('mass')}, of_lines, spent_factor, value_per_kg, used_for"
+    consumed = [(r.id, place, *_line_row(line)) for r in recipes for place, line in enumerate(r.consumables)]
+    line_columns = (
+        f"id, item, uses_recipe, {columns('quantity')}, basis, preparation, cook_yield, byproduct, loss_to, note, taken_by,"
+        " by_eye"
+    )
+    take_out = f"recipe, stage, position, name, {columns('mass')}, of_lines, spent_factor, value_per_kg, used_for, dry"
     _many(connection, "stage", _STAGE_COLUMNS, stages)
     _many(connection, "inflow", "recipe, stage, position, from_stage, share", inflows)
     _many(connection, "line", f"recipe, stage, position, {line_columns}", lines)
     _many(connection, "take_out", take_out, taken)
     _many(connection, "serving", _SERVING_COLUMNS, servings)
     _many(connection, "serving_line", f"recipe, serving, role, position, {line_columns}", beside)
+    _many(connection, "consumable", f"recipe, position, {line_columns}", consumed)
 
 
 def _many(connection: Connection, table: str, columns: str, rows: list[tuple[Any, ...]]) -> None:
@@ -377,11 +400,12 @@ def _many(connection: Connection, table: str, columns: str, rows: list[tuple[Any
 _STAGE_COLUMNS = (
     "recipe, id, position, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
     f" change_yield, per_hour, kg_per_hour, {columns('change_to')}, top_up_item, top_up_recipe, top_up_preparation, residue,"
-    " note, value_per_kg"
+    " note, value_per_kg, heat, power_share, fat_layer, start_c, open_minutes, flamed, change_by"
 )
 _SERVING_COLUMNS = (
     f"recipe, id, position, name, {columns('size')}, portioning_seconds, pricing_method, pricing_share, pricing_factor,"
-    " pricing_amount, pricing_overhead_share, pricing_profit_share, commission, price, price_set_on"
+    " pricing_amount, pricing_overhead_share, pricing_profit_share, commission, price, price_set_on, hold_hours, hold_vessel,"
+    " hold_lid, hold_c"
 )
 
 
@@ -392,13 +416,14 @@ def _stage_row(recipe_id: str, place: int, stage: Stage) -> tuple[Any, ...]:
         recipe_id, stage.id, place, stage.name, stage.method, stage.vessel, stage.lid, stage.temperature_c,
         stage.minutes, stage.attended_minutes, stage.energy_kwh, change.rule, change.yield_, change.per_hour,
         change.kg_per_hour, *values(change.to), item, recipe, list(preparations), stage.residue, stage.note, stage.value_per_kg,
+        stage.heat, stage.power_share, stage.fat_layer, stage.start_c, stage.open_minutes, stage.flamed, change.by,
     )  # fmt: skip
 
 
 def _line_row(line: Line) -> tuple[Any, ...]:
     return (
         line.id, line.item, line.recipe, *values(line.quantity), line.basis, list(line.preparations), line.cook_yield,
-        line.byproduct, line.loss_to, line.note,
+        line.byproduct, line.loss_to, line.note, line.taken_by, line.by_eye,
     )  # fmt: skip
 
 
@@ -409,5 +434,6 @@ def _serving_row(recipe_id: str, place: int, serving: Serving) -> tuple[Any, ...
     )  # fmt: skip
     return (
         recipe_id, serving.id, place, serving.name, *values(serving.size), serving.portioning_seconds, *terms,
-        serving.commission, serving.price, serving.price_set_on,
+        serving.commission, serving.price, serving.price_set_on, serving.hold_hours, serving.hold_vessel, serving.hold_lid,
+        serving.hold_c,
     )  # fmt: skip

@@ -17,7 +17,8 @@ from tests.kitchens import DAY
 _AGAIN = (
     "PUT /api/recipes/{recipe_id}", "POST /api/preview", "POST /api/working", "PUT /api/items/{item_id}",
     "POST /api/items/{item_id}/preview", "POST /api/kitchen/preview", "POST /api/offers/preview",
-    "POST /api/items/unmerge",
+    "POST /api/items/unmerge", "POST /api/uncertainty", "POST /api/what-if", "POST /api/what-if/recipe", "POST /api/flow",
+    "POST /api/exchange", "POST /api/typed-line",
 )  # fmt: skip
 
 

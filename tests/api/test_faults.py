@@ -68,4 +68,4 @@ class Faults(ApiTest):
         self.assertTrue(self.spoil(BAD["recipe", "leek-potato"]))
         board = json.loads(self.send("GET", "/api/board").text)
         self.assertNotIn("leek-potato", {row["recipe"] for row in board["rows"]})
-        self.assertEqual(len(board["rows"]), 25 - 2)
+        self.assertEqual(len(board["rows"]), 27 - 2)

@@ -65,7 +65,9 @@ class TheWholeKitchen(ApiTest):
         wanted = [{**one, "name": "Big kettle", "capacity": "80 l"} if one == kettle else one for one in was]
         wanted.append({"id": "wok", "name": "Wok", "capacity": None})
         self.assertEqual(self.save(vessels=wanted, was_vessels=was)[0], 200)
-        self.assertEqual(self.get("/api/kitchen")["vessels"], wanted)
+        now = self.get("/api/kitchen")["vessels"]
+        self.assertEqual([{key: one[key] for key in ("id", "name", "capacity")} for one in now],
+                         [{key: one[key] for key in ("id", "name", "capacity")} for one in wanted])  # fmt: skip
         self.assertEqual(self.save(vessels=was, was_vessels=was)[0], 409, "somebody changed them since")
         self.assertEqual(self.save(vessels=wanted[:-1], was_vessels=wanted)[0], 200)
         status, refused = self.save(vessels=[one for one in wanted if one["id"] != "kettle"])

@@ -33,6 +33,21 @@ class Cost(unittest.TestCase):
         (soup,) = json.loads(done.stdout)
         self.assertEqual(soup["recipe"], "celeriac-soup")
 
+    def test_how_sure_it_is_by_draws_of_the_document(self) -> None:
+        asked = ("cost", str(TINY), "--recipe", "celeriac-soup", "--on", "2026-11-24", "--draws", "1000")
+        first, again = potrel(*asked), potrel(*asked)
+        self.assertEqual((first.returncode, first.stdout), (0, again.stdout))
+        (sheet,) = json.loads(first.stdout)
+        for serving in sheet["servings"]:
+            sure = serving["uncertainty"]
+            self.assertLess(float(sure["food_cost"]["p10"]), float(serving["food_cost"]))
+            self.assertGreater(float(sure["food_cost"]["p90"]), float(serving["food_cost"]))
+            self.assertLessEqual({"what", "swing", "share_of_variance"}, sure["inputs"][0].keys())
+        # Of an incomplete one nothing is concluded; a number of draws is one.
+        before = potrel("cost", str(TINY), "--on", "2026-05-01", "--draws", "100")
+        self.assertEqual({one["uncertainty"] for sheet in json.loads(before.stdout) for one in sheet["servings"]}, {None})
+        self.assertIn("is no number of draws", potrel("cost", str(TINY), "--draws", "ten").stderr)
+
     def test_before_the_first_price_it_is_incomplete(self) -> None:
         done = potrel("cost", str(TINY), "--on", "2026-05-01")
         self.assertEqual(done.returncode, 3)

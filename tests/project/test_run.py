@@ -176,7 +176,7 @@ class AnotherServer(RunTest, DatabaseTest):
     def test_the_demo_on_a_server_of_ones_own(self) -> None:
         self.environ["POTREL_DATABASE_URL"] = self.url
         server = self.start("demo")
-        self.assertEqual(self.get("/api/kitchen")["recipes"], 18)
+        self.assertEqual(self.get("/api/kitchen")["recipes"], 21)
         self.end(server)
         self.assertFalse(self.home.exists())
         done = self.run_once("demo", "--fresh", "--port", str(self.port))

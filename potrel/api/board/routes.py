@@ -9,13 +9,18 @@ from starlette.responses import Response
 
 from potrel.api.answers import reply
 from potrel.api.dependencies import Actor, InKitchen
+from potrel.api.kitchens import SureServing
 from potrel.api.problems import described
+from potrel.core.errors import BadDocument
+from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import At, Id
 from potrel.core.rooms.allergens import AllergenMatrix, allergen_matrix
 from potrel.core.rooms.board import Board
+from potrel.core.sentences import say
 from potrel.store.pushed import looked_at, pushed
 
 router = APIRouter(prefix="/api", tags=["board"])
+_A_SCREEN = 60
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,6 +33,18 @@ class Pushed:
     at: At
 
 
+@dataclass(frozen=True, slots=True)
+class AskSure(Keyed):
+    """Some recipes of the board, a screen of them at most."""
+
+    recipes: tuple[Id, ...]
+
+    def __post_init__(self) -> None:
+        if len(self.recipes) > _A_SCREEN:
+            english = "how sure pots are is told of {most} at a time, not of {asked}"
+            raise BadDocument("recipes", say("too_many_at_once", english, most=_A_SCREEN, asked=len(self.recipes)))
+
+
 @router.get("/board", response_model=Board, responses=described())
 def board(kitchens: InKitchen, request: Request) -> Response:
     """Every serving on sale, with its cost today."""
@@ -35,6 +52,15 @@ def board(kitchens: InKitchen, request: Request) -> Response:
         return Response(kitchens.board(), media_type="application/json")
     headers = {"Content-Encoding": "gzip", "Vary": "Accept-Encoding"}
     return Response(kitchens.packed_board(), media_type="application/json", headers=headers)
+
+
+@router.post("/board/uncertainty", response_model=list[SureServing], responses=described(400, 422))
+def board_uncertainty(ask: AskSure, kitchens: InKitchen) -> Response:
+    """How far some pots of the board may be off. One that is on no board any more is left out, as one that is incomplete."""
+    kept = kitchens.current()
+    there = [one for one in ask.recipes if one in kept.costing.view.recipes]
+    rows = [row for recipe in there for row in kept.bands(recipe)]
+    return reply(list[SureServing], rows)
 
 
 @router.get("/allergens", response_model=AllergenMatrix, responses=described())

@@ -28,7 +28,7 @@ from potrel.core.kitchen.integrity import check_measures, known_units
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.pot.day_view import DRAINED, DayView
-from potrel.core.rooms.allergens import label_of
+from potrel.core.rooms.labels import label_of
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
 from potrel.core.trim.shelf import Known, on_shelf, shelf

@@ -9,7 +9,7 @@ from potrel.api.answers import reply
 from potrel.api.buy.replies import LabelsRead
 from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.problems import described
-from potrel.core.rooms.allergens import Label, checked_now, label_of, unread
+from potrel.core.rooms.labels import Label, checked_now, label_of, unread
 from potrel.store.changes import read_version
 from potrel.store.errors import NotFound
 from potrel.store.items import load_items, update_item

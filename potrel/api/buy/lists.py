@@ -98,10 +98,10 @@ async def file_of(request: Request) -> bytes:
 
 FileBody = Annotated[bytes, Depends(file_of)]
 _BYTES = {"schema": {"type": "string", "format": "binary"}}
-_FILE = {"requestBody": {"required": True, "content": {"application/octet-stream": _BYTES}}}
+FILE = {"requestBody": {"required": True, "content": {"application/octet-stream": _BYTES}}}
 
 
-@router.post("/price-lists", responses={**described(422), 200: _STEPS}, response_class=StreamingResponse, openapi_extra=_FILE)
+@router.post("/price-lists", responses={**described(422), 200: _STEPS}, response_class=StreamingResponse, openapi_extra=FILE)
 def read_list(
     data: FileBody,
     kitchens: InKitchen,

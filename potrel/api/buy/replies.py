@@ -12,7 +12,7 @@ from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Cell, Computed, Flag, Id, Mass, Money, Name, On
 from potrel.core.kitchen.quantities import Pack
 from potrel.core.kitchen.supply import Offer
-from potrel.core.rooms.allergens import Label
+from potrel.core.rooms.labels import Label
 
 
 @dataclass(frozen=True, slots=True)

@@ -8,6 +8,7 @@ from fastapi import APIRouter
 from starlette.responses import Response
 
 from potrel.api.answers import reply
+from potrel.api.buy.lists import FILE, FileBody
 from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.problems import described
 from potrel.core.cost.costing import Costing
@@ -22,6 +23,8 @@ from potrel.core.rooms.paste import AskedGoods, Goods, LineAnswer, Pasted, Paste
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
 from potrel.core.tell.cost_sheet import CostSheet, sheet_of
+from potrel.formats.recipe_page import ForeignRecipe, read_foreign
+from potrel.formats.upload import text_of
 from potrel.store.changes import read_version
 from potrel.store.items import insert_items, update_item
 from potrel.store.offers import insert_offers
@@ -64,10 +67,23 @@ class PasteSaved:
     prices: int
 
 
+@dataclass(frozen=True, slots=True)
+class ReadPage:
+    """The recipes that a file or a saved page holds, each as a text that can be pasted, and what has no place in it."""
+
+    recipes: list[ForeignRecipe]
+
+
 def _understood(paste: Paste, costing: Costing) -> tuple[Pasted, Costing]:
     if len(paste.rows) > _MOST_ROWS:
         raise BadDocument("rows", say("paste_too_long", "a recipe has at most {most} rows: paste one recipe", most=_MOST_ROWS))
     return understand_paste("\n".join(paste.rows), paste.name, paste.answers, paste.goods, costing)
+
+
+@router.post("/recipe-page", response_model=ReadPage, responses=described(422), openapi_extra=FILE)
+def read_page(data: FileBody) -> Response:
+    """The recipes of a JSON-LD file or a saved web page, as texts. Nothing is saved."""
+    return reply(ReadPage, ReadPage(read_foreign(text_of(data))))
 
 
 @router.post("/pasted-recipe", response_model=PasteReply, responses=described(400, 422))

@@ -7,11 +7,14 @@ from dataclasses import dataclass
 from potrel.core.cost.confidence import Confidence
 from potrel.core.cost.drift import Drift
 from potrel.core.cost.effects import Effect
+from potrel.core.cost.uncertainty import Uncertainty
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import At, Computed, Flag, Id, Name, Note
+from potrel.core.kitchen.kinds import At, Computed, Count, Flag, Id, Name, Note
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.pot.cautions import Caution
 from potrel.core.rooms.allergens import AllergenRow
+from potrel.core.rooms.splash import Splash
+from potrel.core.rooms.what_if import Move
 from potrel.core.tell.cost_sheet import CostSheet
 
 
@@ -71,8 +74,18 @@ class RecipeSummary:
 
 
 @dataclass(frozen=True, slots=True)
+class Kin:
+    """A variant of a pot, or what it is a variant of."""
+
+    id: Id
+    name: Name
+
+
+@dataclass(frozen=True, slots=True)
 class RecipeReply:
-    """A saved recipe, its revision, its cost sheet, and who uses it."""
+    """A saved recipe, its revision, its cost sheet, who uses it, and its variants: what it is one of first. `not_held` is what
+    of it JSON-LD has no place for.
+    """
 
     recipe: Recipe
     revision: int
@@ -82,6 +95,9 @@ class RecipeReply:
     used_by: list[str]
     allergens: AllergenRow
     cautions: list[Caution]
+    splashes: list[Splash]
+    variants: list[Kin]
+    not_held: list[str]
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,6 +105,53 @@ class Draft(Keyed):
     """A recipe that is not saved."""
 
     recipe: Recipe
+
+
+@dataclass(frozen=True, slots=True)
+class AskExchange(Keyed):
+    """What a line of a draft could be exchanged for: its stage, and its id on the cost sheet."""
+
+    recipe: Recipe
+    stage: Id
+    line: Id
+
+
+@dataclass(frozen=True, slots=True)
+class AskWhatIf(Keyed):
+    """Numbers that are moved on a draft, the last of them last."""
+
+    recipe: Recipe
+    moves: tuple[Move, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class ChosenPot(Keyed):
+    """One of the pots that are compared: a recipe as it is, or an earlier revision of it."""
+
+    recipe: Id
+    revision: Count | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class AskSideBySide(Keyed):
+    """Two to four recipes or revisions."""
+
+    of: tuple[ChosenPot, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class AskFlow(Keyed):
+    """The flow of a draft to one of its servings, the first where none is named."""
+
+    recipe: Recipe
+    serving: Id | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class HowSure:
+    """How far the figures of each serving of a draft may be off; none of one that is incomplete."""
+
+    servings: list[Uncertainty]
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,6 +164,7 @@ class PreviewReply:
     above: list[Effect]
     allergens: AllergenRow
     cautions: list[Caution]
+    splashes: list[Splash]
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,8 +221,13 @@ class AskWorking(Keyed):
 
 @dataclass(frozen=True, slots=True)
 class AskLine(Keyed):
-    """A line as it was typed, and what its name means where somebody has answered that: an item or a recipe."""
+    """A line as it was typed, and what its name means where somebody has answered that: an item or a recipe.
+
+    For liquid that is poured by eye ("water to cover"), the `draft` and the `stage` that it is typed into.
+    """
 
     text: Note
     item: Id | None = None
     recipe: Id | None = None
+    draft: Recipe | None = None
+    stage: Id | None = None

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from potrel.core.cost.effects import Effect
-from potrel.core.kitchen.items import Vessel
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import At, Computed, Currency, Name, On
 from potrel.core.kitchen.methods import Method
 from potrel.core.kitchen.settings import Settings
 from potrel.core.kitchen.supply import Supplier
+from potrel.core.kitchen.vessels import Vessel
 from potrel.store.changes import ChangeKind
 
 

@@ -17,9 +17,9 @@ from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import compare
 from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.kitchen.checks import refuse_twice
-from potrel.core.kitchen.items import Vessel
 from potrel.core.kitchen.methods import methods
 from potrel.core.kitchen.settings import Settings
+from potrel.core.kitchen.vessels import Vessel
 from potrel.core.sentences import say
 from potrel.formats.kitchen_json import write_kitchen
 from potrel.formats.offers_table import offers_csv, offers_xlsx

@@ -48,7 +48,10 @@ def weight_of_one(unit: str, item: Item, system: MeasureSystem) -> Decimal | Lac
 
 def measure_of(item: Item, unit: str) -> Measure | None:
     """What is noted with an item of one of a canonical unit; None where nothing is."""
-    return next((one for spelling, one in item.measures.items() if canonical(spelling) == unit), None)
+    for spelling, one in item.measures.items():
+        if canonical(spelling) == unit:
+            return one
+    return None
 
 
 @dataclass(frozen=True, slots=True)

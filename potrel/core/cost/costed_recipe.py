@@ -222,6 +222,11 @@ def _problems(one: CostedRecipe, below: Below, view: DayView) -> Iterator[Proble
     for line in one.balance.lines:
         if line.item not in prices or line.lack is not None or line.item in counted:
             yield from _line_problems(line, line.stage, below, view)
+    for used_up in one.balance.beside:
+        if isinstance(used_up, LineMass):
+            yield from _line_problems(used_up, None, below, view)
+        else:
+            yield used_up
     for here in one.balance.stages:
         if here.taken_out and stage_shares(here, view.settings.byproduct_method, view) is None:
             english = 'stage "{stage}": say what a kilo of what goes on is worth, to share its cost by market value'

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Iterator, Sequence
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from collections.abc import Set as AbstractSet
 from datetime import date, datetime
 from threading import RLock
@@ -19,8 +19,9 @@ from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.servings import Serving
 from potrel.core.kitchen.supply import Offer
 from potrel.core.numbers.arithmetic import Number
+from potrel.core.pot.content import Content, content_of
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.inputs import STATED, Inputs
+from potrel.core.pot.inputs import STATED, Asked, Inputs
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.pot.needs import Flow
 
@@ -49,6 +50,7 @@ class Costing:
         self._then: dict[datetime, tuple[dict[str, Recipe | None], set[str]]] = {}
         self._costed_then: dict[tuple[datetime, date], Costing] = {}
         self._costed: dict[str, CostedRecipe] = {}
+        self._contents: dict[str, Content] = {}
         self._lock = RLock()
 
     @classmethod
@@ -67,6 +69,16 @@ class Costing:
             return known
         self._cost([recipe_id])
         return self._costed[recipe_id]
+
+    def content(self, recipe_id: str) -> Content:
+        """What is in a recipe's batch: salt, nutrients, alcohol. RecipeLoop where it contains itself."""
+        with self._lock:
+            for one in order_of([recipe_id], self.view.uses, self._contents):
+                self._contents[one] = content_of(self.of(one).balance, self._held_by, self.view)
+            return self._contents[recipe_id]
+
+    def _held_by(self, recipe_id: str) -> tuple[Content, Number]:
+        return self._contents[recipe_id], self.of(recipe_id).mass
 
     def cost_all(self) -> None:
         """Cost all recipes that are not yet. RecipeLoop where one contains itself."""
@@ -163,12 +175,25 @@ class Costing:
         other = {item for item in items if _weighs_otherwise(item, self.view, view)}
         later = self._later(view, self._naming(other) if other else set())
         later.moves = self.moves.after(view, items)
-        shift = shift_of(items, self.view, view)
-        # They stand in the order in which they were costed, each after its parts.
-        for one, costed in list(later._costed.items()):
-            if costed.touches(items):
-                later._costed[one] = repriced(costed, shift, later._costed.__getitem__, view)
+        later._reprice(items, self.view)
         return later
+
+    def moved(self, given: Mapping[Asked, Number]) -> Costing:
+        """This kitchen with other numbers for some names, as somebody tries them out (see `Inputs`)."""
+        view = self.view.with_inputs(Inputs(self.view.number, {**self.view.inputs.given, **given}))
+        later = self._later(view, self._asking(given))
+        priced = {asked.of for asked in given if asked.sort == "price"}
+        if priced:
+            later._reprice(priced, self.view)
+        return later
+
+    def _reprice(self, items: AbstractSet[str], before: DayView) -> None:
+        """Price anew what an earlier view had costed at other prices of some items."""
+        shift = shift_of(items, before, self.view)
+        # They stand in the order in which they were costed, each after its parts.
+        for one, costed in list(self._costed.items()):
+            if costed.touches(items):
+                self._costed[one] = repriced(costed, shift, self._costed.__getitem__, self.view)
 
     def remembering(self, earlier: Earlier) -> Costing:
         """This costing, with what is known of how its recipes stood before."""
@@ -186,10 +211,22 @@ class Costing:
         later = Costing.of_view(view)
         later.earlier = self.earlier
         with self._lock:
-            later._costed = self._costed.copy()
+            later._costed, later._contents = self._costed.copy(), self._contents.copy()
         for one in touched:
             later._costed.pop(one, None)
+            later._contents.pop(one, None)
         return later
+
+    def _asking(self, given: Iterable[Asked]) -> set[str]:
+        """The recipes whose masses, time or portions hang on one of some numbers, and all that contain one of those."""
+        found: set[str] = set()
+        items = {asked.of for asked in given if asked.sort in ("yield", "byproduct", "cooking", "rendered")}
+        for asked in given:
+            if asked.sort == "setting":
+                return set(self.view.recipes)
+            if asked.sort != "price" and asked.of not in items:
+                found |= above({asked.of.partition("/")[0]}, self.view.containers())
+        return found | (self._naming(items) if items else set())
 
     def _naming(self, items: AbstractSet[str]) -> set[str]:
         """The recipes that name one of some items, and all that contain one of those."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 
+from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import Portion
 from potrel.core.frozen import dataclass
@@ -84,9 +85,16 @@ def reached_by(costing: Costing, item_id: str) -> list[tuple[str, Portion, Numbe
     found: list[tuple[str, Portion, Number]] = []
     for one in costing.all():
         for portion in one.portions:
-            batch, beside = one.needs.borne.get(item_id), portion.extra_needs.borne.get(item_id)
-            if portion.factor is None or (batch is None and beside is None):
-                continue
-            need = costing.view.zero if batch is None else batch * portion.factor
-            found.append((one.recipe.id, portion, need if beside is None else need + beside))
+            need = need_of(one, portion, item_id)
+            if need is not None:
+                found.append((one.recipe.id, portion, need))
     return found
+
+
+def need_of(one: CostedRecipe, portion: Portion, item_id: str) -> Number | None:
+    """The AP mass [g] of an item whose price a portion bears; None where it bears none, or that is not known."""
+    batch, beside = one.needs.borne.get(item_id), portion.extra_needs.borne.get(item_id)
+    if portion.factor is None or (batch is None and beside is None):
+        return None
+    need = portion.factor * 0 if batch is None else batch * portion.factor
+    return need if beside is None else need + beside

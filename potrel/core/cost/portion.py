@@ -11,6 +11,7 @@ from potrel.core.cost.pricing import needs_labour, net_price
 from potrel.core.cost.pricing.card import contribution, gross_price, kept_of, share_of
 from potrel.core.errors import Problem, Warning, warning
 from potrel.core.frozen import dataclass
+from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.servings import Pricing, Serving
 from potrel.core.numbers.arithmetic import Number, surely, total
@@ -125,7 +126,9 @@ def _times(
     energy = view.setting("energy_price_per_kwh", settings.energy_price_per_kwh)
     return (
         None if labour is None else cost_of_time(needs.minutes, portions, seconds, labour),
-        None if energy is None or surely(needs.energy == 0) else cost_of_energy(needs.energy, portions, energy),
+        None
+        if energy is None or not needs.energy_known or surely(needs.energy == 0)
+        else cost_of_energy(needs.energy, portions, energy),
         None if overhead is None else cost_of_time(needs.minutes, portions, seconds, overhead),
     )
 
@@ -184,7 +187,8 @@ def serving_warnings(portion: Portion, recipe: Recipe) -> list[Warning]:
         found.append(warning(said, serving=serving.id))
     for line in (extra for _, extra in portion.extras if isinstance(extra, LineMass) and extra.line is not None):
         asked = line.line.quantity if line.line is not None and line.recipe == recipe.id else None
-        if asked is not None and exceeds(asked.grams(), line.ep):
+        taken_by = ZERO if line.line is None else line.line.taken_by
+        if asked is not None and exceeds(asked.grams() * taken_by, line.ep):
             english = "{name}: {asked} are asked for a portion, but only {grams} g are kept for each: keep more of it back"
             said = say("garnish_short", english, name=line.byproduct, asked=asked, grams=half_even(line.ep, 1))
             found.append(warning(said, serving=serving.id))

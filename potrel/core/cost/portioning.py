@@ -48,9 +48,10 @@ def how_many(serving: Serving, balance: Balance, view: DayView) -> Number | None
 
 
 def beside(serving: Serving, recipe: Recipe, view: DayView) -> Iterator[tuple[str, LineMass | Problem]]:
-    """What goes with each portion, with what it is there for."""
+    """What goes with each portion, with what it is there for: of what not every guest takes, what one takes on the average."""
     for place, (role, line) in enumerate(serving.extras, 1):
-        yield role, line_mass(line, line.id or f"{role}-{place}", f"{recipe.id}/{serving.id}", None, view)
+        whole = line_mass(line, line.id or f"{role}-{place}", f"{recipe.id}/{serving.id}", None, view)
+        yield role, whole if line.taken_by == 1 or isinstance(whole, Problem) else whole.times(view.number(line.taken_by))
 
 
 def kept_masses(balance: Balance) -> dict[str, Number]:

@@ -60,6 +60,8 @@ def check_recipe(
     """BadDocument where a recipe names an item, recipe, vessel or unit that the kitchen does not have."""
     for stage in recipe.stages:
         _known(f'stage "{stage.id}"', "vessel", stage.vessel, vessels)
+    for serving in recipe.servings:
+        _known(f'serving "{serving.id}"', "vessel", serving.hold_vessel, vessels)
     for one in recipe.named():
         _known("", "item", one.item, items)
         _known("", "recipe", one.recipe, recipes)

@@ -1,20 +1,21 @@
-"""What is bought, with its weights and yields; and the vessels it is cooked in."""
+"""What is bought, with its weights, yields and composition."""
 
 from __future__ import annotations
 
-from dataclasses import field
+from dataclasses import field, replace
 from decimal import Decimal
 from typing import Annotated, Literal
 
-from potrel.core.errors import OutOfRange
+from potrel.core.errors import BadDocument, OutOfRange
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.checks import check_band, refuse_twice
+from potrel.core.kitchen.composition import UNKNOWN, Composition
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import (
     A_MASS,
     ONE,
     ZERO,
-    Bulk,
+    Amount,
     Density,
     Flag,
     Gtin,
@@ -32,18 +33,12 @@ from potrel.core.kitchen.kinds import (
 from potrel.core.kitchen.provenance import Provenance, read_source
 from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.numbers.rounding import exceeds
+from potrel.core.sentences import say
 
 LossTo = Literal["air", "pot"]
 Basis = Literal["AP", "EP"]
-
-
-@dataclass(frozen=True, slots=True)
-class Vessel(Keyed):
-    """A pot, kettle, pan, tray or blender; `capacity` is what it holds, a volume or (for trays) a mass."""
-
-    id: Id
-    name: Name
-    capacity: Bulk | None = None
+# How strongly a gram thickens, by a gram of flour in a white roux.
+Strength = Annotated[Decimal, Amount("a strength", low=ZERO, high=Decimal(20))]
 
 
 @dataclass(frozen=True, slots=True)
@@ -177,7 +172,9 @@ class AllergenCheck(Keyed):
 class Item(Keyed):
     """Something bought. `density` is kg per litre; `measures` give the weight of one of each count unit.
 
-    Of a stock base or cube, `ready_litres_per_kg` is what a kilo makes with water; `salt_share` is its salt by mass.
+    Of a stock base or cube, `ready_litres_per_kg` is what a kilo makes with water. `thickening` is how strongly a gram of it
+    thickens, by a gram of flour in a white roux; `origin` what it comes from (plant, milk, egg, fish, pork, …): none means
+    that nobody said. `salt_share` is an older way to say the `salt_g` of its composition, and is read as that.
     `byproduct_method` is how its trimmings share its cost, where that is not as the kitchen does it.
     No allergens and no `allergen_check` means that nobody looked, never that there are none.
     One that is `archived` is bought no more: it stays where it is used, and is offered nowhere.
@@ -197,7 +194,26 @@ class Item(Keyed):
     byproduct_method: ByproductMethod | None = None
     allergen_check: AllergenCheck | None = None
     archived: Flag = False
+    origin: tuple[Name, ...] = ()
+    thickening: Strength | None = None
+    composition: Composition = UNKNOWN
 
     def __post_init__(self) -> None:
         refuse_twice("preparation", (p.id for p in self.preparations))
         refuse_twice("cooking method", (c.method for c in self.cooking))
+        if self.salt_share is not None:
+            self._read_salt_share(self.salt_share * 100)
+
+    def _read_salt_share(self, salt_g: Decimal) -> None:
+        said = self.composition.salt_g
+        if said is not None and said != salt_g:
+            english = 'the "salt_share" of "{item}" is not the "salt_g" of its composition: leave it out'
+            raise BadDocument("salt_share", say("salt_said_twice", english, item=self.name))
+        # One way to say it, so that equal items compare equal.
+        object.__setattr__(self, "composition", replace(self.composition, salt_g=salt_g))
+        object.__setattr__(self, "salt_share", None)
+
+    @property
+    def salt(self) -> Decimal | None:
+        """Its salt by mass [share]; None where that is not known."""
+        return None if self.composition.salt_g is None else self.composition.salt_g / 100

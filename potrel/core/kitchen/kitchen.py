@@ -7,12 +7,13 @@ from typing import Annotated, Literal
 from potrel.core.errors import BadDocument
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.bench_tests import BenchTest
-from potrel.core.kitchen.items import Item, Vessel
+from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Currency, Form, Id, Name, Version
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.settings import DEFAULTS, Settings
 from potrel.core.kitchen.supply import Credit, Offer, Supplier
+from potrel.core.kitchen.vessels import Vessel
 from potrel.core.sentences import say
 
 ReadyUnit = Literal["kg", "l"]

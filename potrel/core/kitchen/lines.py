@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from potrel.core.errors import BadDocument
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.checks import refuse_unless_one
 from potrel.core.kitchen.items import Basis, LossTo
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import AnyQuantity, Id, Name, Yield
+from potrel.core.kitchen.kinds import ONE, AnyQuantity, Id, Name, PositiveShare, Yield
 from potrel.core.sentences import say
+
+# Liquid that is poured by eye: until the solids are covered, or until it is thin enough.
+ByEye = Literal["cover", "thin"]
 
 
 def listed(preparation: str | tuple[str, ...] | None) -> tuple[str, ...]:
@@ -25,6 +30,8 @@ class Line(Keyed):
     With `byproduct`, it is not the thing itself but what is left of it elsewhere: what falls off an item at its
     preparation, or what is taken out of a recipe, by its name, at what it is worth.
     `note` is what is said beside that no figure rests on: a cut without a yield here, "about 400 g".
+    Beside the pot, `taken_by` is the share of the guests that take it. In it, `by_eye` says that its quantity is liquid that
+    is poured until the solids are covered ("cover"), or until it is thin enough ("thin").
     """
 
     quantity: AnyQuantity
@@ -37,6 +44,8 @@ class Line(Keyed):
     byproduct: Name | None = None
     loss_to: LossTo | None = None
     note: Name | None = None
+    taken_by: PositiveShare = ONE
+    by_eye: ByEye | None = None
 
     def __post_init__(self) -> None:
         refuse_unless_one("a line", self.item, self.recipe)

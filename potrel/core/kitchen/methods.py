@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from functools import cache
+from functools import cache, lru_cache
 
 from potrel.core.errors import BadDocument
 from potrel.core.frozen import dataclass
@@ -38,6 +38,7 @@ def _by_word() -> dict[str, Method]:
     return {word: one for one in methods() for word in (one.id, *one.words)}
 
 
+@lru_cache(1024)
 def method_called(text: str) -> Method | None:
     """The method that a word means; None where none does.
 

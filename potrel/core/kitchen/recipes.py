@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
 from decimal import Decimal
 from typing import ClassVar, Literal
 
@@ -37,6 +38,8 @@ from potrel.core.sentences import say
 
 Rule = Literal["keep", "yield", "evaporate", "reduce", "top_up"]
 Lid = Literal["on", "off", "ajar", "sealed", "covered_then_open"]
+# How a pot is heated: kept hot, barely moving, simmering, boiling.
+Heat = Literal["hold", "bare_simmer", "simmer", "boil"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -66,7 +69,10 @@ class TopUpWith(Keyed):
 
 @dataclass(frozen=True, slots=True)
 class Change(Keyed):
-    """What happens to the mass of a stage, by one of five rules."""
+    """What happens to the mass of a stage, by one of five rules.
+
+    Evaporation is stated (a share or kilos an hour), or reckoned `by` the "vessel": its surface, its lid, its heat.
+    """
 
     rule: Rule = "keep"
     yield_: Yield | None = None
@@ -74,17 +80,18 @@ class Change(Keyed):
     kg_per_hour: Rate | None = None
     to: Bulk | None = None
     with_: TopUpWith | None = None
+    by: Literal["vessel"] | None = None
 
     _takes: ClassVar[dict[str, tuple[frozenset[str], ...]]] = {
         "keep": (frozenset(),),
         "yield": (frozenset({"yield"}),),
-        "evaporate": (frozenset({"per_hour"}), frozenset({"kg_per_hour"})),
+        "evaporate": (frozenset({"per_hour"}), frozenset({"kg_per_hour"}), frozenset({"by"})),
         "reduce": (frozenset({"to"}),),
         "top_up": (frozenset({"to", "with"}),),
     }
 
     def __post_init__(self) -> None:
-        given = {"yield": self.yield_, "per_hour": self.per_hour, "kg_per_hour": self.kg_per_hour, "to": self.to}
+        given = {"yield": self.yield_, "per_hour": self.per_hour, "kg_per_hour": self.kg_per_hour, "to": self.to, "by": self.by}
         keys = {key for key, value in given.items() if value is not None} | ({"with"} if self.with_ else set())
         if keys not in self._takes[self.rule]:
             wanted = " or ".join(" and ".join(sorted(keys)) or "nothing more" for keys in self._takes[self.rule])
@@ -100,7 +107,8 @@ KEEP = Change()
 class TakeOut(Keyed):
     """Something strained, skimmed or picked out: a given mass, or the spent remains of named lines.
 
-    It is kept for garnish where a serving of its own recipe has it: that serving bears what it costs.
+    It is kept for garnish where a serving of its own recipe has it: that serving bears what it costs. Salt and alcohol of the
+    pot go with it, but where it is `dry`: as bones are, and lifted fat, where nothing is said.
     """
 
     name: Name
@@ -109,6 +117,7 @@ class TakeOut(Keyed):
     spent_factor: Yield | None = None
     value_per_kg: Value = ZERO
     use: Name | None = None
+    dry: Flag | None = None
 
     def __post_init__(self) -> None:
         if (self.mass is None) == (not self.of):
@@ -124,6 +133,10 @@ class Stage(Keyed):
     """One tray or pot on the way: what goes in, what happens to it, what is taken out and what sticks.
 
     `value_per_kg` is what a kilo of what goes on is worth, for sharing the cost with the take-outs by market value.
+    `heat` or `temperature_c` [C] is how hot it is kept (in an oven or a pan, how hot that is); `power_share` is how far the
+    flame is turned up, and `start_c` [C] what it starts from where that is not what was put in and what flows in. Under a
+    `fat_layer` it steams half as much; `open_minutes` are those without its lid where it is covered, then open. `flamed` burns
+    spirits off.
     """
 
     id: Id
@@ -142,6 +155,12 @@ class Stage(Keyed):
     residue: Share = ZERO
     note: Note | None = None
     value_per_kg: Positive | None = None
+    heat: Heat | None = None
+    power_share: PositiveShare = ONE
+    fat_layer: Flag = False
+    start_c: Celsius | None = None
+    open_minutes: Minutes | None = None
+    flamed: Flag = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -156,7 +175,8 @@ class MeasuredYield(Keyed):
 class Recipe(Keyed):
     """A soup, stew or stock: stages in order, and the servings it is sold in (none for a base).
 
-    `allowance_covers` names what the seasoning allowance stands for: celery salt, curry powder, a sauce.
+    `allowance_covers` names what the seasoning allowance stands for: celery salt, curry powder, a sauce. `consumables` are
+    used up by each batch beside the pot: foil, filters, cloths. It may be a `variant_of` another, and keeps stages of its own.
     """
 
     id: Id
@@ -169,8 +189,14 @@ class Recipe(Keyed):
     use_measured_yield: Flag = False
     note: Note | None = None
     allowance_covers: tuple[Name, ...] = ()
+    consumables: tuple[Line, ...] = ()
+    variant_of: Id | None = None
 
     def __post_init__(self) -> None:
+        if self.variant_of == self.id:
+            raise BadDocument(
+                "variant_of", say("variant_of_itself", 'the recipe "{recipe}" is no variant of itself', recipe=self.id)
+            )
         refuse_twice("stage", (s.id for s in self.stages))
         refuse_twice("serving", (s.id for s in self.servings))
         refuse_twice("line", (line.id for s in self.stages for line in s.lines if line.id))
@@ -236,9 +262,10 @@ class Recipe(Keyed):
             yield from stage.take_out
 
     def all_lines(self) -> Iterator[Line]:
-        """Every line: in the stages, and on each serving."""
+        """Every line: in the stages, beside the pot, and on each serving."""
         for stage in self.stages:
             yield from stage.lines
+        yield from self.consumables
         for serving in self.servings:
             for _, line in serving.extras:
                 yield line
@@ -253,6 +280,7 @@ class Recipe(Keyed):
     def named(self) -> Iterator[Line | TopUpWith]:
         """All that names an item or a recipe: what goes into the pot, and what is served beside it."""
         yield from self.in_the_pot()
+        yield from self.consumables
         for serving in self.servings:
             for _, line in serving.extras:
                 yield line
@@ -260,8 +288,16 @@ class Recipe(Keyed):
     def uses(self) -> frozenset[str]:
         """The ids of the recipes that this one contains. What it keeps for its own garnish makes it no part of itself."""
         beside = (line for serving in self.servings for _, line in serving.extras if not self.keeps(line))
-        return frozenset(one.recipe for one in (*self.in_the_pot(), *beside) if one.recipe is not None)
+        every = (*self.in_the_pot(), *self.consumables, *beside)
+        return frozenset(one.recipe for one in every if one.recipe is not None)
 
     def uses_items(self) -> frozenset[str]:
         """The ids of the items that its own lines name."""
         return frozenset(one.item for one in self.named() if one.item is not None)
+
+
+def with_lines(recipe: Recipe, at: int, lines: Sequence[Line]) -> Recipe:
+    """A recipe with other lines in the stage of a place."""
+    stages = list(recipe.stages)
+    stages[at] = replace(stages[at], lines=tuple(lines))
+    return replace(recipe, stages=tuple(stages))

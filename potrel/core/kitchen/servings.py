@@ -3,16 +3,33 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import ClassVar, Literal
+from decimal import Decimal
+from typing import Annotated, ClassVar, Literal
 
 from potrel.core.errors import BadDocument, OutOfRange
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import ZERO, Bulk, Id, Minutes, Money, Name, On, Positive, PositiveShare, Rate, Share
+from potrel.core.kitchen.kinds import (
+    ZERO,
+    Amount,
+    Bulk,
+    Id,
+    Minutes,
+    Money,
+    Name,
+    On,
+    Positive,
+    PositiveShare,
+    Rate,
+    Share,
+)
 from potrel.core.kitchen.lines import Line
 from potrel.core.sentences import say
 
 PricingMethod = Literal["food_cost_share", "factor", "contribution", "prime_cost_share", "full_cost"]
+HoldLid = Literal["off", "ajar", "on"]
+HoldHours = Annotated[Decimal, Amount("hours of holding", low=ZERO, high=Decimal(24))]
+HoldCelsius = Annotated[Decimal, Amount("a temperature of holding", low=Decimal(55), high=Decimal(98))]
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,7 +66,10 @@ class Pricing(Keyed):
 
 @dataclass(frozen=True, slots=True)
 class Serving(Keyed):
-    """One size in which a recipe is sold, with what is added to each portion and how it is priced."""
+    """One size in which a recipe is sold, with what is added to each portion and how it is priced.
+
+    It may stand hot for `hold_hours` in a `hold_vessel` under a `hold_lid`, at `hold_c` [C], while it is served.
+    """
 
     id: Id
     name: Name
@@ -62,6 +82,10 @@ class Serving(Keyed):
     commission: Share = ZERO
     price: Money | None = None
     price_set_on: On | None = None
+    hold_hours: HoldHours | None = None
+    hold_vessel: Id | None = None
+    hold_lid: HoldLid | None = None
+    hold_c: HoldCelsius = Decimal(75)
 
     def __post_init__(self) -> None:
         if self.commission >= 1:

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from decimal import Decimal
-from typing import Literal
+from typing import Annotated, Literal
 
 from potrel.core.errors import BadDocument, OutOfRange
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import ZERO, Minutes, Positive, PositiveShare, Rate, Share
+from potrel.core.kitchen.kinds import ONE, ZERO, Amount, Minutes, Positive, PositiveShare, Rate, Share
 from potrel.core.numbers.units import MeasureSystem
 from potrel.core.sentences import say
 
@@ -19,6 +19,10 @@ AllergenList = Literal["eu14", "us9"]
 DateStyle = Literal["day_first", "month_first", "year_first"]
 DecimalSign = Literal["point", "comma"]
 ShownUnits = Literal["metric", "us"]
+# What a kitchen on earth has around its pots.
+Altitude = Annotated[Decimal, Amount("an altitude", low=Decimal(-500), high=Decimal(6000))]
+RoomCelsius = Annotated[Decimal, Amount("a room temperature", low=ZERO, high=Decimal(60))]
+AirSpeed = Annotated[Decimal, Amount("a speed of air", low=ZERO, high=Decimal(5))]
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,8 +41,25 @@ class PriceEnding(Keyed):
 
 
 @dataclass(frozen=True, slots=True)
+class LidFactors(Keyed):
+    """The share of the steam that each lid lets go. Common practice, no source: a kitchen may have weighed its own."""
+
+    off: Share = ONE
+    ajar: Share = Decimal("0.5")
+    on: Share = Decimal("0.1")
+
+
+LIDS_AS_USUAL = LidFactors()
+
+
+@dataclass(frozen=True, slots=True)
 class Settings(Keyed):
-    """What holds for the whole kitchen. Shares are fractions; rates are money per hour or per kWh, net of tax."""
+    """What holds for the whole kitchen. Shares are fractions; rates are money per hour or per kWh, net of tax.
+
+    `altitude_m` [m above the sea], `room_c` [C], `relative_humidity` and `air_speed` [m/s] are what pots steam into;
+    `salt_target` is the share of salt that a finished soup should have. Prices may move for `price_horizon_days` [days] before
+    somebody looks at them again.
+    """
 
     seasoning_allowance: Share = ZERO
     serving_loss: Share = ZERO
@@ -55,10 +76,19 @@ class Settings(Keyed):
     date_style: DateStyle = "day_first"
     decimal_sign: DecimalSign = "point"
     shown_units: ShownUnits = "metric"
+    altitude_m: Altitude = ZERO
+    room_c: RoomCelsius = Decimal(25)
+    relative_humidity: Share = Decimal("0.5")
+    air_speed: AirSpeed = Decimal("0.1")
+    salt_target: PositiveShare = Decimal("0.007")
+    lid_factors: LidFactors = LIDS_AS_USUAL
+    price_horizon_days: Minutes = Decimal(30)
 
     def __post_init__(self) -> None:
         if self.serving_loss >= 1:
             raise OutOfRange("a serving loss", self.serving_loss, "less than 1")
+        if self.salt_target >= 1:
+            raise OutOfRange("a target for salt", self.salt_target, "less than 1")
 
 
 DEFAULTS = Settings()

@@ -118,6 +118,21 @@ def exceeds(value: Number, limit: Number) -> bool:
     return surely(value > limit)
 
 
+def typical(value: Number) -> Decimal:
+    """A number as it is told in words: of many draws the one in the middle.
+
+    >>> typical(Decimal("1.5")), typical(Fraction(1, 4))
+    (Decimal('1.5'), Decimal('0.25'))
+    """
+    if isinstance(value, Decimal):
+        return value
+    if isinstance(value, Fraction):
+        return Decimal(value.numerator) / Decimal(value.denominator)
+    import numpy
+
+    return Decimal(repr(float(numpy.median(cast(Any, value)))))
+
+
 def _whole_draws(values: Any, how: str) -> Number:
     import numpy
 

@@ -5,7 +5,7 @@ Masses are in grams. Mass in = mass out + what evaporated or shrank + what was t
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import field, replace
 from decimal import Decimal
 
@@ -18,7 +18,11 @@ from potrel.core.numbers.arithmetic import Number, larger, surely, total
 from potrel.core.numbers.rounding import exceeds
 from potrel.core.pot import changes
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.evaporation import Steaming
+from potrel.core.pot.heat import StageHeat, minutes_to_reduce, open_time, steam_of
+from potrel.core.pot.hob import Hob
 from potrel.core.pot.line_mass import LineMass, line_mass, topped_up
+from potrel.core.pot.vessel_notes import steam_notes, time_notes, vessel_notes
 from potrel.core.sentences import Sentence, say
 
 
@@ -34,7 +38,10 @@ class TakenOut:
 class StageMass:
     """A stage with its masses [g]; `left_over` is the share of `mass_out` that no later stage takes.
 
-    `mass_in` is what is there after the lines' cooking, `changed` after the change.
+    `mass_in` is what is there after the lines' cooking, `changed` after the change. Where its vessel steams by itself, `steam`
+    says how; `minutes_needed` is how long that takes [min] to reduce it. `heat` is told where something heats its vessel, and
+    `energy` is what it takes [kWh]: as stated, else by its heat. `cleanup` are the minutes of cleaning its vessel, at the first
+    stage of the recipe that uses it.
     """
 
     stage: Stage
@@ -44,11 +51,19 @@ class StageMass:
     residue: Number
     mass_out: Number
     left_over: Decimal = ONE
+    steam: Steaming | None = None
+    minutes_needed: Number | None = None
+    heat: StageHeat | None = None
+    energy: Number | None = None
+    cleanup: Decimal = ZERO
 
 
 @dataclass(frozen=True, slots=True)
 class Balance:
-    """The whole recipe. `mass` [g] is the batch yield in use: computed, or measured where the kitchen chose so."""
+    """The whole recipe. `mass` [g] is the batch yield in use: computed, or measured where the kitchen chose so.
+
+    `beside` are the consumables of a batch.
+    """
 
     recipe: Recipe
     lines: tuple[LineMass, ...] = ()
@@ -58,6 +73,7 @@ class Balance:
     mass: Number = ZERO
     problems: tuple[Problem, ...] = ()
     warnings: tuple[Warning, ...] = ()
+    beside: tuple[LineMass | Problem, ...] = ()
 
     @property
     def mass_known(self) -> bool:
@@ -101,6 +117,11 @@ class _Pot:
     left_over: dict[str, Decimal] = field(default_factory=dict)
     problems: list[Problem] = field(default_factory=list)
     warnings: list[Warning] = field(default_factory=list)
+    used: set[str] = field(default_factory=set)
+    hob: Hob = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.hob = Hob(self.recipe, self.view)
 
     def balance(self) -> Balance:
         ids = iter(self.recipe.line_ids())
@@ -117,8 +138,13 @@ class _Pot:
             said = say("empty_pot", "the pot is empty: add a line")
             self.problems.append(problem("missing_fact", said, affects_mass=True))
         return Balance(
-            self.recipe, tuple(self.lines), stages, computed, measured, mass, tuple(self.problems), tuple(self.warnings)
-        )
+            self.recipe, tuple(self.lines), stages, computed, measured, mass, tuple(self.problems), tuple(self.warnings),
+            tuple(self._beside()),
+        )  # fmt: skip
+
+    def _beside(self) -> Iterator[LineMass | Problem]:
+        for place, line in enumerate(self.recipe.consumables, 1):
+            yield line_mass(line, line.id or f"consumable-{place}", f"{self.recipe.id}/batch", None, self.view)
 
     def _mass_known(self) -> bool:
         return not any(one.affects_mass for one in self.problems)
@@ -140,8 +166,10 @@ class _Pot:
         return LineMass(stage.id, line_id, line.item, recipe, line, zero, zero, known=False)
 
     def _work(self, stage: Stage, lines: Sequence[LineMass]) -> None:
-        mass_in = total([line.put for line in lines]) + total(self._handed_on(stage))
-        changed = self._change(stage, mass_in)
+        handed_on = self._handed_on(stage)
+        mass_in = total([line.put for line in lines]) + total(handed_on)
+        steam = self._steam(stage)
+        changed = self._change(stage, mass_in, steam)
         taken = tuple(TakenOut(out, self._taken_mass(stage, out)) for out in stage.take_out)
         masses = [one.mass for one in taken]
         if taken and self._mass_known() and exceeds(total(masses), changed):
@@ -152,11 +180,26 @@ class _Pot:
             share = self.view.ask("residue", self.recipe.id, stage.id, stage.residue)
             sticks = changes.residue(changed, masses, share)
             mass_out = changes.mass_out(changed, masses, sticks)
-        self.stages[stage.id] = StageMass(stage, mass_in, changed, taken, sticks, mass_out)
+        heat = self.hob.heat_of(stage, lines, handed_on, mass_in, changed, known=self._mass_known())
+        energy = None if heat is None else heat.energy
+        if stage.energy_kwh is not None:
+            energy = self.view.ask("energy", self.recipe.id, stage.id, stage.energy_kwh)
+        told = None if isinstance(steam, Sentence) else steam
+        needed = self._minutes_needed(stage, mass_in, told)
+        self.stages[stage.id] = StageMass(
+            stage, mass_in, changed, taken, sticks, mass_out, ONE, told, needed, heat, energy, self._cleanup(stage)
+        )  # fmt: skip
         self.left_over[stage.id] = ONE
         self._note_drought(stage, lines, mass_in)
         if stage.vessel is not None:
-            self._note_vessel(stage, larger(mass_in, changed))
+            self.warnings += vessel_notes(stage, lines, larger(mass_in, changed), self.recipe, self.view)
+
+    def _cleanup(self, stage: Stage) -> Decimal:
+        vessel = self.view.vessels.get(stage.vessel or "")
+        if vessel is None or vessel.id in self.used:
+            return ZERO
+        self.used.add(vessel.id)
+        return vessel.cleanup_minutes
 
     def _handed_on(self, stage: Stage) -> list[Number]:
         masses: list[Number] = []
@@ -168,7 +211,7 @@ class _Pot:
 
     # -- the change ------------------------------------------------------------------------------------------------
 
-    def _change(self, stage: Stage, mass: Number) -> Number:
+    def _change(self, stage: Stage, mass: Number, steam: Steaming | Sentence | None) -> Number:
         change = stage.change
         if change.rule == "keep":
             return mass
@@ -177,23 +220,48 @@ class _Pot:
         if change.to is not None:
             wanted = self._asked(stage, self.view.bulk_grams(change.to, self.recipe.density))
             return self._reduce(stage, mass, wanted) if change.with_ is None else self._top_up(stage, mass, wanted)
-        return self._evaporate(stage, mass)
+        return self._evaporate(stage, mass, steam)
 
     def _asked(self, stage: Stage, stated: Decimal) -> Number:
         return self.view.ask("change", self.recipe.id, stage.id, stated)
 
-    def _evaporate(self, stage: Stage, mass: Number) -> Number:
-        if stage.minutes is None:
+    def _evaporate(self, stage: Stage, mass: Number, steam: Steaming | Sentence | None) -> Number:
+        time = open_time(stage)
+        if time is None:
             english = 'stage "{stage}" evaporates, but has no minutes: say how long it takes'
             said = say("evaporates_how_long", english, stage=stage.name or stage.id)
             self.problems.append(problem("missing_fact", said, stage.id, affects_mass=True))
             return mass
-        time = self.view.number(stage.minutes)
+        time = self.view.number(time)
+        if steam is not None:
+            return self._steam_off(stage, mass, time, steam)
         if stage.change.per_hour is not None:
             return changes.evaporated_by_share(mass, self._asked(stage, stage.change.per_hour), time)
         if stage.change.kg_per_hour is not None:
             return changes.evaporated_by_rate(mass, self._asked(stage, stage.change.kg_per_hour * 1000), time)
         return mass
+
+    def _steam_off(self, stage: Stage, mass: Number, time: Number, steam: Steaming | Sentence) -> Number:
+        if isinstance(steam, Sentence):
+            self.problems.append(problem("missing_fact", steam, stage.id, affects_mass=True))
+            return mass
+        self.warnings += steam_notes(stage, steam)
+        return changes.evaporated_by_rate(mass, self._asked(stage, steam.kg_per_hour * 1000), time)
+
+    def _steam(self, stage: Stage) -> Steaming | Sentence | None:
+        """How a stage steams by its vessel, or what lacks for that; None where it does not, nor is reduced in one."""
+        if stage.change.by is None and (stage.change.rule != "reduce" or stage.vessel is None):
+            return None
+        return steam_of(stage, self.view)
+
+    def _minutes_needed(self, stage: Stage, mass: Number, steam: Steaming | None) -> Number | None:
+        to = stage.change.to
+        if stage.change.rule != "reduce" or to is None or steam is None or steam.kg_per_hour == 0 or not self._mass_known():
+            return None
+        wanted = self._asked(stage, self.view.bulk_grams(to, self.recipe.density))
+        needed = minutes_to_reduce(mass, wanted, self.view.number(steam.kg_per_hour))
+        self.warnings += time_notes(stage, needed, self.view)
+        return needed
 
     def _reduce(self, stage: Stage, mass: Number, wanted: Number) -> Number:
         if self._mass_known() and exceeds(wanted, mass):
@@ -246,15 +314,6 @@ class _Pot:
         if swollen and self._mass_known() and exceeds(total(swollen), mass_in):
             english = "what cooks here takes up more than there is in the pot: put in the liquid that it swells with"
             self.warnings.append(warning(say("too_dry", english), stage.id))
-
-    def _note_vessel(self, stage: Stage, fullest: Number) -> None:
-        vessel = self.view.vessels.get(stage.vessel or "")
-        if vessel is None or vessel.capacity is None:
-            return
-        if exceeds(fullest, self.view.number(self.view.bulk_grams(vessel.capacity, self.recipe.density))):
-            english = "more than the {vessel} holds ({capacity}): use a larger one, or cook in two"
-            said = say("vessel_too_small", english, vessel=vessel.name, capacity=str(vessel.capacity))
-            self.warnings.append(warning(said, stage.id))
 
     def _note_left_overs(self, stages: Sequence[StageMass]) -> None:
         for here in stages[:-1]:

@@ -20,6 +20,8 @@ from potrel.core.tables import table
 
 _COLD = frozenset({"soak", "strain", "cool", "blend", "finish"})
 _RAW = frozenset({"meat", "bones"})
+# What holds more than that is deep.
+_DEEP_ML = 10_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -195,7 +197,18 @@ def _garnish(step: _Step, lines: Sequence[Line]) -> bool:
     return _last(step, lines) and any(serving.garnish for serving in step.recipe.servings)
 
 
+def _flamed(step: _Step, _lines: Sequence[Line]) -> bool:
+    return step.stage.flamed
+
+
+def _deep(step: _Step, _lines: Sequence[Line]) -> bool:
+    vessel = step.view.vessels.get(step.stage.vessel or "")
+    held = None if vessel is None else vessel.capacity
+    return held is None or held.kind != "volume" or held.millilitres(step.view.system) >= _DEEP_ML
+
+
 _WHEN: dict[str, Callable[[_Step, Sequence[Line]], bool]] = {
     "not_in_jug": _not_in_jug, "heated": _heated, "stays_in": _stays_in, "prepared": _is_prepared, "soaked": _soaked,
     "raw": _raw, "in_oil": _in_oil, "last": _last, "garnish": _garnish,
+    "flamed": _flamed, "deep": _deep,
 }  # fmt: skip

@@ -20,6 +20,7 @@ from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.kitchen.supply import Offer
 from potrel.core.numbers.arithmetic import Number
+from potrel.core.pot.evaporation import room_of
 from potrel.core.pot.inputs import STATED, Inputs
 from potrel.core.sentences import Sentence, say
 from potrel.core.trim.byproducts import Step
@@ -41,6 +42,7 @@ class DayView:
         self.ask = inputs.ask
         self.zero, self.one = inputs.number(ZERO), inputs.number(ONE)
         self.settings = kitchen.settings
+        self.room = room_of(kitchen.settings)
         self.system = kitchen.settings.measure_system
         self.items = {item.id: item for item in kitchen.items}
         self.recipes = {recipe.id: recipe for recipe in kitchen.recipes}
@@ -105,6 +107,14 @@ class DayView:
         later = copy(self)
         later.on = day
         # What follows from the offers in force; their histories are those of all days.
+        later._steps, later._prices, later._old_prices = {}, None, None
+        return later
+
+    def with_inputs(self, inputs: Inputs) -> DayView:
+        """This view with other numbers for some names: draws, or what somebody tries out."""
+        later = copy(self)
+        later.inputs, later.number, later.ask = inputs, inputs.number, inputs.ask
+        later.zero, later.one = inputs.number(ZERO), inputs.number(ONE)
         later._steps, later._prices, later._old_prices = {}, None, None
         return later
 

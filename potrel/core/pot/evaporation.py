@@ -7,20 +7,16 @@ An estimate: free-convection formulas give from 40% less to 60% more below the b
 from __future__ import annotations
 
 from decimal import Decimal
+from functools import lru_cache
 from typing import Literal
 
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE, ZERO
+from potrel.core.kitchen.settings import Settings
 from potrel.core.pot.water import air_pressure, boiling_point, heat_of_evaporation, vapour_pressure
 
-HeatSource = Literal["gas", "induction", "electric", "steam", "oven"]
 Limit = Literal["surface", "heat"]
 
-# What of its power a source brings into the pot. Common practice, no source.
-EFFICIENCY: dict[HeatSource, Decimal] = {
-    "gas": Decimal("0.35"), "induction": Decimal("0.85"), "electric": Decimal("0.75"), "steam": Decimal("0.80"),
-    "oven": Decimal("0.5"),
-}  # fmt: skip
 # The band of the rate below the boil, as shares of it: where free-convection estimates lie.
 BAND = (Decimal("0.6"), Decimal("1.6"))
 # [K] So near to the boiling point it boils.
@@ -28,9 +24,10 @@ _AT_THE_BOIL = ONE
 # [W/m2 K] from a wall to the kitchen around it. Common practice, no source.
 _WALL = Decimal(10)
 # What a layer of fat or a thick surface lets through. Common practice, no source.
-_COVERED_BY_FAT = Decimal("0.5")
+UNDER_FAT = Decimal("0.5")
 _PI = Decimal("3.14159265358979323846")
 _SECONDS = 3600
+_KEPT = 1024
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,6 +48,11 @@ class Room:
     def boils_at(self) -> Decimal:
         """The boiling point of water here [C]."""
         return boiling_point(self.pressure)
+
+
+def room_of(settings: Settings) -> Room:
+    """The kitchen around its pots, as its settings have it."""
+    return Room(settings.altitude_m, settings.room_c, settings.relative_humidity, settings.air_speed)
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,13 +87,20 @@ def open_surface_rate(surface_m2: Decimal, celsius: Decimal, room: Room) -> Deci
     The form of Carrier (ASHRAE Handbook, HVAC Applications), with Stefan's outflow, by which vapour carries itself away: near
     the boil the plain form is too low by half.
     """
+    return surface_m2 * _of_a_square_metre(celsius, room)
+
+
+@lru_cache(_KEPT)
+def _of_a_square_metre(celsius: Decimal, room: Room) -> Decimal:
+    """The same of one square metre [kg/h]: a kitchen has few rooms and few heats, so it is reckoned once and kept."""
     pressure, at_water = room.pressure, vapour_pressure(celsius)
     in_air = room.relative_humidity * vapour_pressure(room.room_c)
     drive = pressure * ((pressure - in_air) / (pressure - at_water)).ln()
     through = Decimal("0.089") + Decimal("0.0782") * room.air_speed
-    return surface_m2 * drive * through / heat_of_evaporation(celsius) * _SECONDS
+    return drive * through / heat_of_evaporation(celsius) * _SECONDS
 
 
+@lru_cache(_KEPT)
 def wall_loss(capacity_l: Decimal, celsius: Decimal, room: Room) -> Decimal:
     """What a vessel as high as it is wide gives off through side and bottom [kW] where it holds so much."""
     diameter = (4 * capacity_l / 1000 / _PI) ** (Decimal(1) / 3)
@@ -105,6 +114,7 @@ def driven_rate(flame: Flame, loses_kw: Decimal, celsius: Decimal) -> Decimal:
     return max(ZERO, net / heat_of_evaporation(celsius) * _SECONDS)
 
 
+@lru_cache(_KEPT)
 def steaming(
     surface_m2: Decimal,
     celsius: Decimal,
@@ -126,7 +136,7 @@ def steaming(
         driven = driven_rate(flame, loses, heat)
     if heat > room.boils_at - _AT_THE_BOIL:
         return None if driven is None else Steaming(driven, "heat")
-    asked = open_surface_rate(surface_m2, heat, room) * lid_factor * (_COVERED_BY_FAT if under_fat else ONE)
+    asked = open_surface_rate(surface_m2, heat, room) * lid_factor * (UNDER_FAT if under_fat else ONE)
     if driven is not None and driven < asked:
         return Steaming(driven, "heat", asked)
     return Steaming(asked, "surface")

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from potrel.core.buy.purchase import measure_of
 from potrel.core.errors import Lack, Problem, problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Basis, Item
+from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.recipes import Recipe, Stage, TopUpWith
 from potrel.core.numbers.arithmetic import Number, product, surely
@@ -20,10 +22,10 @@ from potrel.core.trim.byproducts import Credit, Step, Trimmed, credit, trimmed
 TOP_UP = "top_up"
 
 
-@formula("amount * weight of one")
-def typed_mass(amount: Number, weight_of_one: Number) -> Number:
-    """A quantity as a mass [g]."""
-    return amount * weight_of_one
+@formula("amount * weight of one * taken by")
+def typed_mass(amount: Number, weight_of_one: Number, taken_by: Number = ONE) -> Number:
+    """A quantity as a mass [g]; beside a portion, of what only a share of the guests takes, what one takes on the average."""
+    return amount * weight_of_one * taken_by
 
 
 @formula("AP * product of yields")
@@ -61,6 +63,13 @@ class LineMass:
     byproduct: str | None = None
     lack: Lack | None = None
     counted: str | None = None
+
+    def times(self, share: Number) -> LineMass:
+        """So much of it beside the pot, where nothing cooks it."""
+        carried = None if self.carried is None else self.carried * share
+        return replace(
+            self, ap=self.ap * share, ep=self.ep * share, credits=[one.times(share) for one in self.credits], carried=carried
+        )
 
     @property
     def own(self) -> Number:

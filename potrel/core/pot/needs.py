@@ -40,7 +40,8 @@ class Needs:
     Of an item that is known by the piece only, and used beside the pot, it is so many pieces (`DayView.counted`).
     `borne` are the AP masses whose price it bears: all that is bought, but for what by-products carry. `left_of` are the
     items of which only what is left over elsewhere goes in, and what has no price in the unit in which it goes in.
-    `credit_value` is what all credits are worth [money].
+    `credit_value` is what all credits are worth [money]. Where a stage is heated and nobody can tell how much that takes, the
+    energy is not known: it is no less than what is told.
     """
 
     items: Mapping[str, Number]
@@ -50,6 +51,7 @@ class Needs:
     credit_value: Number
     minutes: Number
     energy: Number
+    energy_known: bool = True
 
     def touch(self, items: AbstractSet[str]) -> bool:
         """Whether anything of some items goes in, or what is left over of them, or their price is borne."""
@@ -102,6 +104,7 @@ class Gathered:
     credits: dict[CreditKey, Number] = field(default_factory=dict)
     minutes: Number = field(init=False)
     energy: Number = field(init=False)
+    energy_known: bool = True
 
     def __post_init__(self) -> None:
         self.minutes = self.view.zero
@@ -113,7 +116,9 @@ class Gathered:
         for key, mass in self.credits.items():
             value = value + mass * self.view.number(key.value_per_kg) / 1000
         borne = self.items if not self.carried else self._borne()
-        return Needs(self.items, borne, frozenset(self.left_of), self.credits, value, self.minutes, self.energy)
+        return Needs(
+            self.items, borne, frozenset(self.left_of), self.credits, value, self.minutes, self.energy, self.energy_known
+        )
 
     def _borne(self) -> dict[str, Number]:
         every = dict.fromkeys([*self.items, *self.carried])
@@ -134,6 +139,7 @@ class Gathered:
         self.left_of |= part.left_of
         self.minutes = self.minutes + part.minutes * factor
         self.energy = self.energy + part.energy * factor
+        self.energy_known = self.energy_known and part.energy_known
 
     def add_line(self, line: LineMass, sub: Sub) -> None:
         """Take in a line."""
@@ -161,8 +167,12 @@ class Gathered:
         """Take in a stage's own time and energy."""
         stage, ask = here.stage, self.view.ask
         self.minutes = self.minutes + ask("attended_minutes", recipe_id, stage.id, stage.attended_minutes)
-        if stage.energy_kwh is not None:
-            self.energy = self.energy + ask("energy", recipe_id, stage.id, stage.energy_kwh)
+        if here.cleanup != 0:
+            self.minutes = self.minutes + self.view.number(here.cleanup)
+        if here.energy is not None:
+            self.energy = self.energy + here.energy
+        elif here.heat is not None and here.heat.lack is not None:
+            self.energy_known = False
 
     def keep(self, share: Number) -> None:
         """Bear only a share of the cost: the rest is carried by what was taken out. What is to buy stays."""
@@ -212,11 +222,21 @@ def needs_of(balance: Balance, sub: Sub, view: DayView, handed_out: HandedOut = 
     needs = Gathered(view)
     for line in balance.lines:
         needs.add_line(line, sub)
+    _add_beside(needs, balance, sub)
     for here in balance.stages:
         needs.add_time(here, balance.recipe.id)
         if here.taken_out:
             _credit(needs, here, method, balance.recipe.id)
     return needs.needs()
+
+
+def _add_beside(needs: Gathered, balance: Balance, sub: Sub) -> None:
+    """Take in what is used up by a batch beside the pot."""
+    for line in balance.beside:
+        if isinstance(line, LineMass):
+            needs.add_line(line, sub)
+        elif line.item is not None:
+            needs.items.setdefault(line.item, needs.view.zero)
 
 
 def _credit(needs: Gathered, here: StageMass, method: ByproductMethod, recipe_id: str) -> None:
@@ -273,6 +293,7 @@ def flow_of(balance: Balance, sub: Sub, view: DayView, handed_out: HandedOut = N
             needs.hand_out(part, handed_out[here.taken_out[place].take_out.name])
         taken[here.stage.id] = _take_out(needs, here, kept, view, balance.recipe.id)
         if here is balance.stages[-1]:
+            _add_beside(needs, balance, sub)
             for earlier in balance.stages[:-1]:
                 if earlier.left_over != 0:
                     needs.add(passed[earlier.stage.id], view.number(earlier.left_over))

@@ -31,7 +31,7 @@ _TIME = re.compile(
 _HEAT = re.compile(r"(?:\bat\b|\bto\b|@)?\s*(?P<n>[0-9]{2,3})\s*(?:°|º|degrees)?\s*(?P<unit>[CF])?\b", re.IGNORECASE)
 _DANGLING = re.compile(r"[\s,;–-]*(?:(?:\b(?:for|at|to)|@)[\s,;–-]*)+$", re.IGNORECASE)
 _FOR_THE = re.compile(r"^for\s+(?:the\s+)?", re.IGNORECASE)
-_SENTENCE_WORDS = 5
+_SENTENCE_WORDS, _LONG_SENTENCE = 5, 9
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,7 +105,9 @@ def _is_sentence(row: str, telling: bool) -> bool:
     if telling or _NUMBERED.match(row):
         return True
     words = row.split()
-    return not _AMOUNT_FIRST.match(row) and len(words) >= _SENTENCE_WORDS and row.endswith((".", "!"))
+    # "A few sprigs of thyme." is a line yet; "A deep pot cools slowly: shallow trays or an ice bath." is none.
+    enough = _SENTENCE_WORDS if not _AMOUNT_FIRST.match(row) else _LONG_SENTENCE if not row[0].isdigit() else len(words) + 1
+    return len(words) >= enough and row.endswith((".", "!"))
 
 
 def _head(row: str) -> StageText | None:

@@ -2,47 +2,22 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable
-from dataclasses import replace
-from functools import cache, lru_cache
-from typing import Literal
 
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
+from potrel.core.cost.inside import Inside
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.items import AllergenCheck, Item
-from potrel.core.kitchen.kinds import Id, Name
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.kinds import Computed, Id
 from potrel.core.kitchen.settings import AllergenList
+from potrel.core.pot.content import ALCOHOL, HELD
 from potrel.core.pot.day_view import DayView
-from potrel.core.tables import table
+from potrel.core.rooms.diets import CAUTION as DIETS_CAUTION
+from potrel.core.rooms.diets import Eaten, Verdict, verdicts
+from potrel.core.rooms.labels import Label, allergen_of, groups_of, is_unread, label_of, may_hide
 
 CAUTION = "An aid, not clearance: labels, trained people and your local food code decide. Nothing here speaks of traces."
-
-
-@dataclass(frozen=True, slots=True)
-class Allergen:
-    """An allergen with the words by which kitchens note it, and its group in each list ("" where it has none)."""
-
-    id: str
-    called: str
-    words: frozenset[str]
-    eu14: str
-    us9: str
-
-    def group(self, which: AllergenList) -> str:
-        """The name of its group in a list."""
-        return self.eu14 if which == "eu14" else self.us9
-
-
-@dataclass(frozen=True, slots=True)
-class Hidden:
-    """Where allergens often hide: whole words of an item's name (without some others), and what such an item often holds."""
-
-    words: re.Pattern[str] | None
-    without: re.Pattern[str] | None
-    allergens: tuple[str, ...]
-    where: str
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,22 +49,19 @@ class AllergenRow:
     unchecked: list[str]
 
 
-LabelState = Literal["contains", "none", "unchecked", "changed"]
-
-
 @dataclass(frozen=True, slots=True)
-class Label:
-    """What is known of an item's label: somebody read it and it names some allergens or none, nobody did, or it is another
-    article now. `article` is what is bought; `look_for` what such an item often hides.
+class FedRow:
+    """What one portion of a soup holds, with what is eaten with it [kcal, g]; None where a value is missing. `lacking` are the
+    items that lack one. And for whom the soup is.
     """
 
-    item: Id
-    name: Name
-    state: LabelState
-    noted: list[str]
-    look_for: list[str]
-    article: str
-    check: AllergenCheck | None
+    recipe: str
+    name: str
+    serving: str
+    size: str
+    values: dict[str, Computed | None]
+    lacking: list[str]
+    diets: list[Verdict]
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,131 +73,31 @@ class AllergenMatrix:
     rows: list[AllergenRow]
     caution: str
     to_read: list[Label]
-
-
-@cache
-def known_allergens() -> tuple[Allergen, ...]:
-    """The allergens of both lists: EU Regulation 1169/2011 Annex II (14 groups), US FALCPA and FASTER Act (9)."""
-    return tuple(
-        Allergen(row["id"], row["called"], frozenset(row["words"].split(";")), row["eu"], row["us"])
-        for row in table("allergens.csv")
-    )
-
-
-@cache
-def hidden_allergens() -> tuple[Hidden, ...]:
-    """What is often hidden in what (common practice, no source)."""
-    return tuple(
-        Hidden(_any_of(row["words"]), _any_of(row["not"]), tuple(row["allergens"].split(";")), row["where"])
-        for row in table("hidden_allergens.csv")
-    )
-
-
-def _any_of(words: str) -> re.Pattern[str] | None:
-    """One of some words, as a whole word or its plural; None where there is none."""
-    return None if not words else re.compile(rf"\b({words.replace(';', '|')})(s|es)?\b")
-
-
-def allergen_of(noted: str) -> Allergen | None:
-    """The allergen that the words on an item mean; None where neither list knows any of them.
-
-    >>> allergen_of("Soya").id, allergen_of("tree nuts").group("us9"), allergen_of("kiwi")
-    ('soy', 'Tree nuts', None)
-    >>> allergen_of("whey powder").id, allergen_of("gluten-free")
-    ('milk', None)
-    """
-    word = " ".join(noted.lower().split())
-    if word in _by_word():
-        return _by_word()[word]
-    if "free" in re.findall(r"\w+", word):
-        return None
-    # A word too many may bring a dot too many, never one too few.
-    known = sorted((one for one in _by_word() if re.search(rf"\b{re.escape(one)}\b", word)), key=len)
-    return _by_word()[known[-1]] if known else None
-
-
-@cache
-def _by_word() -> dict[str, Allergen]:
-    return {word: one for one in known_allergens() for word in one.words}
-
-
-def groups_of(which: AllergenList) -> list[str]:
-    """The groups of a list, in its order."""
-    return list(dict.fromkeys(one.group(which) for one in known_allergens() if one.group(which)))
-
-
-def may_hide(item: Item) -> list[tuple[Hidden, list[Allergen]]]:
-    """Where an item is of kinds that often hide allergens: each kind, and those that are not noted on the item."""
-    return _hides(item.name, item.allergens)
-
-
-@lru_cache(maxsize=4096)
-def _hides(name: str, allergens: tuple[str, ...]) -> list[tuple[Hidden, list[Allergen]]]:
-    name = " ".join(re.findall(r"\w+", name.lower()))
-    noted = {found.id for word in allergens if (found := allergen_of(word)) is not None}
-    known = {one.id: one for one in known_allergens()}
-    found_in = []
-    for hidden in hidden_allergens():
-        missing = [known[one] for one in hidden.allergens if one not in noted]
-        if missing and _stands(hidden.words, name) and not _stands(hidden.without, name):
-            found_in.append((hidden, missing))
-            noted.update(one.id for one in missing)
-    return found_in
-
-
-def _stands(words: re.Pattern[str] | None, name: str) -> bool:
-    return words is not None and words.search(name) is not None
-
-
-def label_of(item: Item, view: DayView) -> Label:
-    """What is known of an item's label. A check holds for its article: another supplier, code or GTIN has another label."""
-    check, price = item.allergen_check, view.price(item.id)
-    state: LabelState = "contains" if item.allergens else "none"
-    article = "nothing is bought yet"
-    if price is not None:
-        of = price.offer
-        numbers = [part for part in (of.code, of.gtin and f"GTIN {of.gtin}") if part]
-        article = ", ".join([view.supplier_name(of.supplier), *numbers])
-        if check is not None and (check.supplier, check.code, check.gtin) != (of.supplier, of.code, of.gtin):
-            state = "changed"
-    if check is None:
-        state = "unchecked"
-    hides = [
-        f"{', '.join(one.called for one in missing)}, often in {hidden.where}"
-        for hidden, missing in (may_hide(item) if state in ("unchecked", "changed") else [])
-    ]
-    return Label(item.id, item.name, state, list(item.allergens), hides, article, check)
-
-
-# What is never eaten, or comes out of the tap, has no label to read.
-_WITHOUT_LABEL = frozenset({"packaging", "water"})
-
-
-def is_unread(item: Item, view: DayView) -> bool:
-    """Whether an item has a label that nobody has read, or that is another one now."""
-    return item.kind not in _WITHOUT_LABEL and label_of(item, view).state in ("unchecked", "changed")
-
-
-def checked_now(item: Item, view: DayView, by: str) -> Item:
-    """An item whose label somebody has just read: that of the article that is bought now."""
-    price = view.price(item.id)
-    article = (None, None, None) if price is None else (price.offer.supplier, price.offer.code, price.offer.gtin)
-    return replace(item, allergen_check=AllergenCheck(view.on, by, *article))
-
-
-def unread(item: Item) -> Item:
-    """An item whose label nobody has read after all."""
-    return replace(item, allergen_check=None)
+    fed: list[FedRow]
+    diets_caution: str
 
 
 def allergen_matrix(costing: Costing) -> AllergenMatrix:
     """The matrix of the soups on sale, by the list that the kitchen follows, in the order of their names."""
     which = costing.view.settings.allergen_list
     on_sale = [one for one in costing.all() if one.recipe.servings]
-    rows = [allergens_of(costing.view, one) for one in sorted(on_sale, key=lambda one: one.recipe.name.casefold())]
+    on_sale.sort(key=lambda one: one.recipe.name.casefold())
+    rows = [allergens_of(costing.view, one) for one in on_sale]
     used = _items(costing.view, set().union(*(one.named for one in on_sale)))
     to_read = [label_of(item, costing.view) for item in used if is_unread(item, costing.view)]
-    return AllergenMatrix(which, groups_of(which), rows, CAUTION, sorted(to_read, key=lambda one: one.name.casefold()))
+    to_read.sort(key=lambda one: one.name.casefold())
+    judged: dict[Id, Eaten] = {}
+    fed = [_fed(costing, one, judged) for one in on_sale]
+    return AllergenMatrix(which, groups_of(which), rows, CAUTION, to_read, fed, DIETS_CAUTION)
+
+
+def _fed(costing: Costing, one: CostedRecipe, judged: dict[Id, Eaten]) -> FedRow:
+    inside, portion = Inside(costing, one), one.portions[0]
+    values = {name: inside.in_portion(portion, name) for name in (*HELD, ALCOHOL)}
+    lacking = {item for items in inside.portion(portion).lacks.values() for item in items}
+    names = sorted(costing.view.name_of(item, item) for item in lacking)
+    serving, fits = portion.serving, verdicts(one, costing.view, judged)
+    return FedRow(one.recipe.id, one.recipe.name, serving.name, serving.size.text, values, names, fits)
 
 
 def allergens_of(view: DayView, one: CostedRecipe) -> AllergenRow:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from decimal import Decimal
 
@@ -16,6 +16,7 @@ from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.pot.line_mass import to_buy_for
+from potrel.core.rooms.exchanges.strengths import Form, form_of
 from potrel.core.sentences import Sentence, say
 from potrel.core.trim.byproducts import Step, Trimmed, trimmed
 
@@ -49,6 +50,12 @@ def with_labour(cost: Number, labour: Number = ZERO) -> Number:
     return cost + labour
 
 
+@formula("cost / strength")
+def cost_as_strong(cost: Number, strength: Number) -> Number:
+    """What as much of a form costs [money] as is as strong as a kilo of the usual one."""
+    return cost / strength
+
+
 @formula("grams to buy * salt in it")
 def salt_of_form(grams_to_buy: Number, salt_in_it: Number) -> Number:
     """The salt that a kilo or litre brings [g]."""
@@ -79,7 +86,8 @@ class UsableForm:
 
     `labour` is None where the kitchen has no rate. `wins_at` is the AP price [money/kg] at which the form would cost
     as much as the cheapest other, labour included: below it this form wins. `salt_g` is the salt that it brings [g];
-    of a recipe, the salt that goes in with what has its salt noted.
+    of a recipe, the salt that goes in with what has its salt noted. Of forms that give the same taste, a kilo of one is as
+    strong as `strength` kilos of the usual one, from `strength_low` to `strength_high`; `as_strong` is what it costs for that.
     """
 
     form: str
@@ -91,6 +99,10 @@ class UsableForm:
     per_kg: Computed | None
     wins_at: Computed | None
     lack: str | None
+    as_strong: Computed | None
+    strength: Computed | None
+    strength_low: Computed | None
+    strength_high: Computed | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -183,7 +195,7 @@ def compare_forms(costing: Costing, forms: Sequence[str], unit: ReadyUnit) -> Us
     costs = {form: cost for form, part in parts.items() if (cost := part.cost()) is not None}
     return UsableComparison(
         unit=unit,
-        forms=[_form(form, part, rate, totals) for form, part in parts.items()],
+        forms=[_form(form, part, rate, totals, strength_beside(part, parts.values(), unit)) for form, part in parts.items()],
         cheapest=min(costs, key=lambda form: costs[form], default=None),
         cheapest_with_labour=min(totals, key=lambda form: totals[form], default=None),
     )
@@ -200,8 +212,15 @@ def kept_comparisons(costing: Costing) -> list[KeptComparison]:
     return kept
 
 
-def _form(form: str, part: FormParts, rate: Decimal | None, totals: dict[str, Decimal]) -> UsableForm:
-    others = [total for other, total in totals.items() if other != form]
+def strength_beside(part: FormParts, others: Iterable[FormParts], unit: ReadyUnit) -> Form | None:
+    """How strong a form is, where it is compared by the kilo to another that gives the same taste; else None."""
+    own = None if part.item is None or unit != "kg" else form_of(part.item.name)
+    groups = [found.group for one in others if one.item is not None and (found := form_of(one.item.name)) is not None]
+    return own if own is not None and groups.count(own.group) > 1 else None
+
+
+def _form(form: str, part: FormParts, rate: Decimal | None, totals: dict[str, Decimal], strength: Form | None) -> UsableForm:
+    others, total_ = [total for other, total in totals.items() if other != form], part.total(rate)
     return UsableForm(
         form=form,
         name=part.name,
@@ -212,6 +231,10 @@ def _form(form: str, part: FormParts, rate: Decimal | None, totals: dict[str, De
         per_kg=part.price,
         wins_at=part.wins_at(rate, min(others, default=None)),
         lack=None if part.lack is None else part.lack.english,
+        as_strong=None if strength is None or total_ is None else cost_as_strong(total_, strength.strength),
+        strength=None if strength is None else strength.strength,
+        strength_low=None if strength is None else strength.low,
+        strength_high=None if strength is None else strength.high,
     )
 
 
@@ -228,7 +251,7 @@ def form_parts(costing: Costing, form: str, unit: ReadyUnit) -> FormParts:
     names = ", ".join(step.preparation.name for step in steps)
     name, per_kg = f"{item.name}, {names}" if names else item.name, view.per_kg(item.id)
     whence = "a usable kilo" if steps else "a kilo as bought"
-    part = FormParts(name, item=item, steps=steps, price=per_kg, salt_share=item.salt_share, whence=whence)
+    part = FormParts(name, item=item, steps=steps, price=per_kg, salt_share=item.salt, whence=whence)
     part = _in_one(part, unit)
     if part.lack is None and part.price is None:
         english = "{item} has no price on {day}: record what it costs"
@@ -283,7 +306,7 @@ def _of_recipe(costing: Costing, recipe_id: str, unit: ReadyUnit) -> FormParts:
     kilos_in_one, batch = recipe.density if unit == "l" else ONE, one.mass / _THOUSAND
     items = ((costing.view.items[item], mass) for item, mass in one.needs.items.items())
     # All that salt goes in. Some of it leaves again with what is strained off: how much, nobody can tell.
-    salts = tuple((item, mass, item.salt_share) for item, mass in items if item.salt_share is not None)
+    salts = tuple((item, mass, item.salt) for item, mass in items if item.salt is not None)
     minutes = one.needs.minutes / batch * kilos_in_one
     return FormParts(
         recipe.name, recipe_id, minutes=minutes, salts=salts, batch_cost=one.cost, batch_kilos=batch, kilos_in_one=kilos_in_one

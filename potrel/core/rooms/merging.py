@@ -49,7 +49,9 @@ def merge_items(view: DayView, gone_id: str, into_id: str) -> Merge:
         preparations=preparations,
         cooking=(*into.cooking, *(one for one in gone.cooking if one.method not in {own.method for own in into.cooking})),
         ready_litres_per_kg=into.ready_litres_per_kg or gone.ready_litres_per_kg,
-        salt_share=into.salt_share if into.salt_share is not None else gone.salt_share,
+        origin=into.origin or gone.origin,
+        thickening=into.thickening if into.thickening is not None else gone.thickening,
+        composition=into.composition.filled_from(gone.composition),
     )
     allergens = (*into.allergens, *(one for one in gone.allergens if one not in into.allergens))
     if allergens != into.allergens:

@@ -27,7 +27,8 @@ from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.numbers.units import canonical
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.recipe_text import StageText, read_recipe_text
-from potrel.core.pot.typed_line import TypedLine, read_line
+from potrel.core.pot.typed_line import TypedLine
+from potrel.core.pot.typed_pour import read_poured
 from potrel.core.sentences import say
 from potrel.core.trim.shelf import on_shelf, shelf
 
@@ -175,13 +176,13 @@ class _Paste:
         if answer.left_out:
             return PastedLine(key, place, text, TypedLine(typed_text, None, None), False, True)
         view = self._view()
-        typed = self._answered(typed_text, answer, view) or read_line(typed_text, view)
+        typed = self._answered(typed_text, answer, view) or _read(typed_text, view)
         if typed.line is None and typed.unknown is not None:
             # What the shelf alone can mean is proposed; it stands in the table as new, for everybody to see.
             sure = _sure_on_shelf(typed)
             if sure is not None:
                 item = self._take_from_shelf(sure)
-                typed = read_line(typed_text, self._view(), item)
+                typed = _read(typed_text, self._view(), item)
         if typed.adds is not None and typed.line is not None and typed.line.item is not None:
             item_now = self._view().items[typed.line.item]
             if all(one.id != typed.adds.id for one in item_now.preparations):
@@ -190,13 +191,13 @@ class _Paste:
 
     def _answered(self, text: str, answer: LineAnswer, view: DayView) -> TypedLine | None:
         if answer.recipe is not None:
-            return read_line(text, view, made_by=answer.recipe)
+            return _read(text, view, made_by=answer.recipe)
         item = answer.item
         if answer.shelf is not None:
             item = self._take_from_shelf(answer.shelf)
         elif answer.new is not None:
             item = self._add(Item(self._id_for(answer.new), answer.new, "other"))
-        return None if item is None else read_line(text, self._view(), item)
+        return None if item is None else _read(text, self._view(), item)
 
     def _take_from_shelf(self, shelf_id: str) -> str:
         known = next((one.item for one in shelf() if one.item.id == shelf_id), None)
@@ -324,6 +325,11 @@ class _Paste:
             id_for(self.name, {*view.items, *view.recipes, *self.new}), self.name, stages=tuple(stages),
             servings=(Serving("bowl", "Bowl", parse_quantity("300 ml")),),
         )  # fmt: skip
+
+
+def _read(text: str, view: DayView, means: str | None = None, made_by: str | None = None) -> TypedLine:
+    """A typed line, which may be liquid by eye; what covers a pot that is not there yet nobody can reckon."""
+    return read_poured(text, view, means, made_by, None, None)
 
 
 def _sure_on_shelf(typed: TypedLine) -> str | None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 
-from potrel.core.cost.costed_recipe import CostedRecipe, priced_mass
+from potrel.core.cost.costed_recipe import CostedRecipe, cost_of_pieces, priced_mass
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import seasoned
 from potrel.core.frozen import dataclass
@@ -15,13 +15,15 @@ from potrel.core.numbers.rounding import half_even
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.pot.needs import CreditKey, Needs
+from potrel.core.tell.content_figures import BATCH_CONTENT, ContentFigures
 from potrel.core.tell.figures import SETTING, TYPED, Figure, Input, Place, as_stated, in_kilos, percent, reckoned
-from potrel.core.tell.item_figures import price_input
+from potrel.core.tell.item_figures import piece_input, price_input
 from potrel.core.tell.line_figures import named
 from potrel.core.trim.byproducts import worth
 
 BATCH_FIGURES = (
     "mass_g", "volume_ml", "food_cost", "cost_per_kg", "cost_per_l", "attended_minutes", "computed_g", "measured_g",
+    *BATCH_CONTENT,
 )  # fmt: skip
 
 
@@ -77,6 +79,8 @@ class BatchFigures:
         match names:
             case [name] if name in _MAKERS:
                 return _MAKERS[name](self)
+            case [name] if name in BATCH_CONTENT:
+                return ContentFigures(self.costing, self.one).of(name)
             case ["need", item, "cost"] if item in self.one.needs.borne:
                 return self._need_cost(item)
             case ["need", item, "kilos"] if item in self.one.needs.borne:
@@ -135,9 +139,10 @@ class BatchFigures:
         needs, view = self.one.needs, self.view
         purchases = []
         for item, mass in needs.borne.items():
-            per_gram = view.per_gram(item)
-            value = None if per_gram is None else mass * per_gram
-            source = f"{plain(half_even(mass, 1))} g AP at today's price, through all recipes used"
+            unit, price = view.counted(item), view.prices().get(item)
+            value = None if price is None else mass * price
+            told = f"{plain(half_even(mass, 1))} g AP" if unit is None else f"{plain(half_even(mass, 2))} {unit}"
+            source = f"{told} at today's price, through all recipes used"
             purchases.append(Input(view.name_of(item), value, "money", source, f"batch/need/{item}/cost", item=item))
         purchases.sort(key=_dearest_first)
         credits = [
@@ -170,10 +175,19 @@ class BatchFigures:
         )
 
     def _need_cost(self, item: str) -> Figure:
+        if self.view.counted(item) is not None:
+            return self._pieces_cost(item)
         kilos = Input("to buy (AP), through all recipes", self.one.needs.borne[item] / 1000, "kg", "the needs of the batch",
                       f"batch/need/{item}/kilos")  # fmt: skip
         place = self.place(f"need/{item}/cost", f"{self.view.name_of(item)}, what it costs in a batch")
         return reckoned(cost_of_need, place, "money", kilos_needed=kilos, AP_price=price_input(self.costing, item))
+
+    def _pieces_cost(self, item: str) -> Figure:
+        """What is known by the piece only, and used up by a batch."""
+        unit = self.view.counted(item)
+        pieces = Input(f"used up ({unit}), through all recipes", self.one.needs.borne[item], "", "the needs of the batch")
+        place = self.place(f"need/{item}/cost", f"{self.view.name_of(item)}, what it costs in a batch")
+        return reckoned(cost_of_pieces, place, "money", pieces=pieces, price_of_one=piece_input(self.costing, item))
 
     def _need_kilos(self, item: str) -> Figure:
         place = self.place(f"need/{item}/kilos", f"{self.view.name_of(item)}, how much a batch takes")
@@ -182,6 +196,11 @@ class BatchFigures:
                   f"line/{line.stage}/{line.id}/{'ap_g' if line.carried is None else 'borne_g'}")
             for line in self.one.balance.lines if line.recipe is None and line.item == item and _bears(line)
         ]  # fmt: skip
+        lines += [
+            Input(f"{named(line, self.view)}, used up by the batch", priced_mass(line) / 1000, "kg", "beside the pot")
+            for line in self.one.balance.beside
+            if isinstance(line, LineMass) and line.recipe is None and line.item == item and _bears(line)
+        ]
         parts = self._parts(lambda needs: needs.borne.get(item), "kg", 1000, lambda _: f"batch/need/{item}/kilos")
         parts += self._rest(self.one.needs.borne[item], [*lines, *parts], "carried by what is taken out")
         return reckoned(added_up, place, "kg", lines=lines, parts=parts)
@@ -233,21 +252,27 @@ class BatchFigures:
             Input(stage.name or stage.id, stage.attended_minutes, "min", TYPED)
             for stage in self.one.recipe.stages if stage.attended_minutes != 0
         ]  # fmt: skip
+        stages += [
+            Input(f"cleaning: {self.view.vessels[here.stage.vessel or ''].name}", here.cleanup, "min", "noted with the vessel")
+            for here in self.one.balance.stages if here.cleanup != 0
+        ]  # fmt: skip
         place = self.place("attended_minutes", "attended time")
         parts = self._parts(lambda needs: needs.minutes, "min", 1, lambda _: "batch/attended_minutes")
         return reckoned(added_up, place, "min", lines=stages, parts=parts)
 
     def energy(self) -> Figure:
         stages = [
-            Input(stage.name or stage.id, stage.energy_kwh, "kWh", TYPED)
-            for stage in self.one.recipe.stages if stage.energy_kwh is not None
+            Input(here.stage.name or here.stage.id, here.energy, "kWh",
+                  TYPED if here.stage.energy_kwh is not None else "by its heat", f"stage/{here.stage.id}/energy_kwh")
+            for here in self.one.balance.stages if here.energy is not None
         ]  # fmt: skip
         parts = self._parts(lambda needs: needs.energy, "kWh", 1, lambda _: "batch/energy_kwh")
         return reckoned(added_up, self.place("energy_kwh", "energy of the batch"), "kWh", lines=stages, parts=parts)
 
     def _parts(self, of: Callable[[Needs], Number | None], unit: str, scale: int, figure: Callable[[str], str]) -> list[Input]:
         """What the recipes take that it uses, each by the share of its batch that goes in."""
-        used = (line for line in self.one.balance.lines if line.recipe is not None and line.known)
+        beside = [line for line in self.one.balance.beside if isinstance(line, LineMass)]
+        used = (line for line in (*self.one.balance.lines, *beside) if line.recipe is not None and line.known)
         parts = (_part(self.costing, line, of, unit, scale, figure) for line in used)
         return [one for one in parts if one is not None]
 

@@ -16,7 +16,7 @@ from potrel.core.tell.form_figures import explain_usable
 from potrel.core.tell.item_figures import explain_item
 from potrel.core.tell.line_figures import LINE_FIGURES
 from potrel.core.tell.serving_figures import SERVING_FIGURES, ServingFigures
-from potrel.core.tell.stage_figures import STAGE_FIGURES, StageFigures
+from potrel.core.tell.stage_figures import HEAT_FIGURES, STAGE_FIGURES, StageFigures
 from potrel.core.tell.yield_figures import Earlier, explain_yield, no_earlier
 
 # What takes no heat of its own.
@@ -29,7 +29,7 @@ def figures_of(sheet: CostSheet) -> Iterator[tuple[str, Decimal | int | None]]:
         for name in LINE_FIGURES:
             yield f"line/{line.stage}/{line.id}/{name}", getattr(line, name)
     for stage in sheet.stages:
-        for name in STAGE_FIGURES:
+        for name in (*STAGE_FIGURES, *HEAT_FIGURES):
             if name != "after_g":
                 yield f"stage/{stage.id}/{name}", getattr(stage, name)
         for place, taken in enumerate(stage.taken_out, 1):
@@ -79,8 +79,9 @@ def _is_lower_bound(costing: Costing, recipe_id: str, figure: str) -> bool:
 
 def lacks_energy(costing: Costing, recipe_id: str) -> bool:
     """Whether a stage of a recipe, or of one that it uses, does not say what energy it takes."""
-    recipes = [costing.view.recipes[one] for one in order_of([recipe_id], costing.view.uses)]
-    return any(stage.energy_kwh is None and stage.method not in _COLD for one in recipes for stage in one.stages)
+    recipes = [costing.of(one) for one in order_of([recipe_id], costing.view.uses)]
+    stages = (here for one in recipes for here in one.balance.stages)
+    return any(here.energy is None and here.stage.method not in _COLD for here in stages)
 
 
 def _found(costing: Costing, recipe_id: str, figure: str) -> Figure | None:

@@ -13,6 +13,7 @@ from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.rounding import half_even
 from potrel.core.pot.line_mass import to_buy_for
 from potrel.core.rooms.form_comparison import (
+    cost_as_strong,
     cost_of_form,
     cost_of_made,
     flips_at,
@@ -20,6 +21,7 @@ from potrel.core.rooms.form_comparison import (
     labour_of_form,
     salt_of_form,
     salt_of_made,
+    strength_beside,
     with_labour,
 )
 from potrel.core.tell.figures import SETTING, Figure, Input, Place, in_grams, reckoned
@@ -40,7 +42,7 @@ _TASTE = "some of it leaves again with what is strained off: taste before you sa
 def explain_usable(costing: Costing, figure: str) -> Figure | None:
     """The working of `usable/UNIT/NAME/FORM,OTHER,…`: a figure of the first form beside the others.
 
-    NAME is cost, labour, total, salt_g or wins_at. BadDocument for a form of something that the kitchen does not have.
+    NAME is cost, labour, total, salt_g, as_strong or wins_at. BadDocument for a form of what the kitchen does not have.
     """
     match figure.split("/", 3):
         case ["usable", "kg" | "l" as word, name, forms]:
@@ -183,6 +185,19 @@ class _Form:
             salt_of_made, place, "g", note=_TASTE, salts=salts, kilos_of_the_batch=self.of_batch(), kilos_in_one=self.in_one()
         )
 
+    def as_strong(self) -> Figure | None:
+        """What as much of it costs as is as strong as a kilo of the usual form; None where none of the others tastes so."""
+        beside = [self.part, *(form_parts(self.costing, form, self.unit) for form in self.others)]
+        strength = strength_beside(self.part, beside, self.unit)
+        if strength is None:
+            return None
+        words = f"common practice, no source: {plain(strength.low)} to {plain(strength.high)}"
+        return reckoned(
+            cost_as_strong, self.place("as_strong", "for the same strength"), "money", note=self.note,
+            cost=self.own("total", "cost and labour", self.part.total(self.rate)),
+            strength=Input("a kilo is as strong as so many", strength.strength, "kg", words),
+        )  # fmt: skip
+
     def wins_at(self) -> Figure | None:
         part = self.part
         beside = [(form_parts(self.costing, form, self.unit), form) for form in self.others]
@@ -209,6 +224,7 @@ _MAKERS: dict[str, Callable[[_Form], Figure | None]] = {
     "total": _Form.total,
     "salt_g": _Form.salt,
     "wins_at": _Form.wins_at,
+    "as_strong": _Form.as_strong,
     "minutes": _Form.minutes,
     "kilos": _Form.to_buy,
     "to_buy_g": _Form.to_buy_in_grams,

@@ -132,8 +132,12 @@ class LineFigures:
         counted, typed = self.line.counted, self.line.line
         if counted is None or typed is None:
             return None
-        told = Input(f'"{typed.quantity}"', self.line.ap, "", TYPED)
-        return reckoned(as_stated, self.place("pieces", f"how many ({counted})"), "", what_is_stated=told)
+        told, one = (
+            Input(f'"{typed.quantity}"', typed.quantity.amount, "", TYPED),
+            Input("each", ONE, "", "it goes by the piece"),
+        )
+        place = self.place("pieces", f"how many ({counted})")
+        return reckoned(typed_mass, place, "", amount=told, weight_of_one=one, taken_by=self._taken_by())
 
     def ap(self) -> Figure:
         place = self.place("ap_g", "to buy (AP)")
@@ -165,7 +169,13 @@ class LineFigures:
         if quantity is None:
             return reckoned(nothing, place, "g")
         amount = Input(f'"{quantity}"', quantity.amount, "", TYPED)
-        return reckoned(typed_mass, place, "g", amount=amount, weight_of_one=self._weight_of_one(quantity))
+        weight = self._weight_of_one(quantity)
+        return reckoned(typed_mass, place, "g", amount=amount, weight_of_one=weight, taken_by=self._taken_by())
+
+    def _taken_by(self) -> Input | None:
+        """The share of the guests that take it; None where all do."""
+        share = ONE if self.line.line is None else self.line.line.taken_by
+        return None if share == ONE else Input("share of the guests that take it", share, "share", TYPED)
 
     def _weight_of_one(self, quantity: Quantity) -> Input:
         item, label = self.item(), f"1 {quantity.unit} weighs"

@@ -22,7 +22,7 @@ from potrel.core.cost.pricing.card import (
 )
 from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.kinds import plain
+from potrel.core.kitchen.kinds import ONE, plain
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.servings import Pricing
 from potrel.core.numbers.arithmetic import Number, total
@@ -31,14 +31,26 @@ from potrel.core.numbers.units import GRAMS, MILLILITRES
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass, typed_mass
 from potrel.core.tell.batch_figures import allowance_input, part_of
-from potrel.core.tell.figures import IN_SERVING, SETTING, Figure, Input, Place, as_stated, reckoned, unknown, whole_ones
+from potrel.core.tell.content_figures import SERVING_CONTENT, ContentFigures
+from potrel.core.tell.figures import (
+    IN_SERVING,
+    SETTING,
+    Figure,
+    Input,
+    Place,
+    as_stated,
+    percent,
+    reckoned,
+    unknown,
+    whole_ones,
+)
 from potrel.core.tell.item_figures import offer_words, piece_input
 from potrel.core.tell.line_figures import LineFigures, named
 
 SERVING_FIGURES = (
     "size_ml", "size_g", "portions", "whole_portions", "food_cost", "labour_cost", "energy_cost", "overhead_cost",
     "net_price", "suggested_price", "price", "food_cost_share", "gross_profit_share", "target_share",
-    "contribution",
+    "contribution", "food_cost_if_all_take_it", *SERVING_CONTENT,
 )  # fmt: skip
 _THIS = "this serving"
 _INCOMPLETE = "the recipe is incomplete: nothing is concluded from a lower bound"
@@ -70,6 +82,12 @@ def pieces_moved_by(pieces_in_a_portion: Number, price_now: Number, price_then: 
     return pieces_in_a_portion * (price_now - price_then)
 
 
+@formula("food cost + sum of more of")
+def cost_with_more(food_cost: Number, more_of: Many) -> Number:
+    """The food cost of a portion [money] with more of what not all take."""
+    return food_cost + total(more_of)
+
+
 @dataclass(frozen=True, slots=True)
 class ServingFigures:
     """The figures of one serving of a recipe."""
@@ -87,6 +105,8 @@ class ServingFigures:
         match names:
             case [name] if name in _MAKERS:
                 return _MAKERS[name](self)
+            case [name] if name in SERVING_CONTENT:
+                return ContentFigures(self.costing, self.one).portion(self.portion, name)
             case ["drift", item]:
                 return self._moved(item)
             case ["needs", item] if item in self.one.items:
@@ -126,7 +146,8 @@ class ServingFigures:
     def _given(self, line: LineMass, typed: Line) -> Figure:
         """What a portion gets of what is kept of this pot."""
         place = self.place(f"{line.id}/ep_g", f"{line.byproduct}, for a portion")
-        asked = Input("asked for", typed.quantity.grams(), "g", f'"{typed.quantity}", typed')
+        taken_by = "" if typed.taken_by == 1 else f", taken by {percent(typed.taken_by)} of the guests"
+        asked = Input("asked for", typed.quantity.grams() * typed.taken_by, "g", f'"{typed.quantity}", typed{taken_by}')
         if self.portion.portions is None:
             return reckoned(as_stated, place, "g", what_is_stated=asked)
         kept = Input("kept of the pot", kept_masses(self.one.balance)[line.byproduct or ""], "g", "what is taken out for it")
@@ -198,6 +219,20 @@ class ServingFigures:
             portions=self._portions(), served_with_it=self._beside(),
         )  # fmt: skip
 
+    def food_cost_if_all_take_it(self) -> Figure:
+        """The food cost where every guest takes everything; not told where there is nothing that only some take."""
+        some = [line for _, line in self.portion.extras if isinstance(line, LineMass) and _taken_by(line) != 1]
+        if not some:
+            words = "whatever goes with it, every guest takes"
+            return unknown(self.place("food_cost_if_all_take_it", "food cost, if all take everything"), "money", words)
+        more = []
+        for line in some:
+            cost, share = self.costing.line_cost(line), _taken_by(line)
+            value = None if cost is None else cost * (1 - share) / share
+            more.append(Input(named(line, self.view), value, "money", f"taken by {percent(share)}, and now by all"))
+        place = self.place("food_cost_if_all_take_it", "food cost of a portion, if all take everything")
+        return reckoned(cost_with_more, place, "money", food_cost=self._food(), more_of=more)
+
     def _food(self) -> Input:
         return self.own("food_cost", "food cost of a portion", self.portion.food_cost)
 
@@ -221,12 +256,15 @@ class ServingFigures:
 
     def energy_cost(self) -> Figure:
         price = self.view.settings.energy_price_per_kwh
-        stated = self.one.needs.energy != 0
+        stated, told = self.one.needs.energy != 0, self.one.needs.energy_known
         note = None if stated else "no stage says what energy it takes"
+        if not told:
+            note = "a stage is heated, and what that takes cannot be told: see the energy of the stages"
         return reckoned(
             cost_of_energy, self.place("energy_cost", "energy of a portion"), "money",
             energy_of_the_batch=Input("energy of a batch", self.one.needs.energy, "kWh", "the stages", "batch/energy_kwh"),
-            portions=self._portions(), price_a_kWh=Input("energy", price, "money/kWh", SETTING), known=stated, note=note,
+            portions=self._portions(), price_a_kWh=Input("energy", price, "money/kWh", SETTING), known=stated and told,
+            note=note,
         )  # fmt: skip
 
     # -- price -----------------------------------------------------------------------------------------------------
@@ -414,6 +452,10 @@ class ServingFigures:
                 yield from part_of(self.costing, line, item)
 
 
+def _taken_by(line: LineMass) -> Decimal:
+    return ONE if line.line is None else line.line.taken_by
+
+
 def _for_one(unit: str) -> str:
     return "a kilo" if unit == "kg" else f"for 1 {unit}"
 
@@ -444,6 +486,7 @@ _MAKERS: dict[str, Callable[[ServingFigures], Figure | None]] = {
     "target_share": ServingFigures.target_share,
     "gross_profit_share": ServingFigures.gross_profit_share,
     "contribution": ServingFigures.contribution,
+    "food_cost_if_all_take_it": ServingFigures.food_cost_if_all_take_it,
     "drift": ServingFigures.drift,
     "recipe_drift": ServingFigures.recipe_drift,
 }

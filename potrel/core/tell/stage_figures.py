@@ -8,7 +8,9 @@ from functools import cached_property
 
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
+from potrel.core.cost.inside import share_by_mass
 from potrel.core.cost.portioning import handed_out, kept_masses
+from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE
 from potrel.core.numbers.arithmetic import Number, total
@@ -16,16 +18,48 @@ from potrel.core.numbers.formula import Many, formula
 from potrel.core.pot import changes
 from potrel.core.pot.balance import StageMass, reach
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.heat import minutes_to_reduce, open_time
 from potrel.core.pot.line_mass import TOP_UP
 from potrel.core.pot.needs import Flow, kept_weights, share_kept, valued
-from potrel.core.tell.figures import TYPED, Figure, Input, Place, as_stated, in_kilos, nothing, percent, reckoned
+from potrel.core.tell.figures import (
+    TYPED,
+    Figure,
+    Input,
+    Place,
+    as_stated,
+    in_grams,
+    in_kilos,
+    nothing,
+    percent,
+    reckoned,
+    unknown,
+)
+from potrel.core.tell.heat_figures import HeatFigures, SteamFigures
 from potrel.core.tell.line_figures import LineFigures, named
 from potrel.core.trim.byproducts import worth
 
 STAGE_FIGURES = (
     "put_in_g", "cooked_g", "stayed_g", "mass_in_g", "after_g", "changed_g", "residue_g", "mass_out_g", "cost",
 )  # fmt: skip
+HEAT_FIGURES = (
+    "evaporation_kg_per_hour",
+    "minutes_needed",
+    "minutes_to_heat",
+    "minutes_to_dry",
+    "energy_kwh",
+    "salt_share",
+)
 _HERE = "this stage"
+_NO_FLAME = "the stage names no vessel with a power, or what its flame brings in is lost through the wall"
+# Their units, and why they may not be told.
+_UNTOLD = {
+    "evaporation_g_per_hour": ("g", "nothing is steamed off here by a vessel"),
+    "evaporation_kg_per_hour": ("kg/h", "nothing is steamed off here, or its vessel, lid and heat do not tell how much"),
+    "minutes_needed": ("min", "nothing is reduced here, or its vessel, lid and heat do not tell how fast"),
+    "minutes_to_heat": ("min", _NO_FLAME),
+    "minutes_to_dry": ("min", "nothing cooks out of the lines here, or its flame does not tell how fast"),
+    "energy_kwh": ("kWh", "nothing is heated here, or its vessel does not say by what"),
+}
 
 
 @formula("sum of lines")
@@ -34,10 +68,16 @@ def given_to_the_pot(lines: Many) -> Number:
     return total(lines)
 
 
-@formula("sum of lines + sum of handed on + sum of left over - sum of taken out")
-def passed_on(lines: Many, handed_on: Many, left_over: Many, taken_out: Many) -> Number:
+@formula("sum of lines + sum of consumables + sum of handed on + sum of left over - sum of taken out")
+def passed_on(lines: Many, consumables: Many, handed_on: Many, left_over: Many, taken_out: Many) -> Number:
     """What a stage passes on [money]; what no later stage takes of an earlier one stays with the batch."""
-    return total(lines) + total(handed_on) + total(left_over) - total(taken_out)
+    return total(lines) + total(consumables) + total(handed_on) + total(left_over) - total(taken_out)
+
+
+@formula("kilos * share an hour")
+def share_an_hour(kilos: Number, share_an_hour: Number) -> Number:
+    """What goes up an hour [kg] of what was there at the start."""
+    return kilos * share_an_hour
 
 
 @formula("(sum of lines + sum of handed on + sum of disposal) * weight / sum of weights")
@@ -103,7 +143,7 @@ class StageFigures:
             return None
         made = _MAKERS.get(name)
         if made is not None:
-            return made(self, here)
+            return made(self, here) or unknown(self.place(here, name, "not told"), _UNTOLD[name][0], _UNTOLD[name][1])
         if name.startswith("taken_"):
             number, _, kind = name.removeprefix("taken_").partition("_")
             told = _TAKEN.get(kind)
@@ -182,7 +222,12 @@ class StageFigures:
         return reckoned(changes.kept, place, "g", mass_in=mass)
 
     def _evaporated(self, here: StageMass, place: Place, mass: Input) -> Figure:
-        time, change = Input("time", here.stage.minutes, "min", TYPED), here.stage.change
+        time, change = Input("time", open_time(here.stage), "min", TYPED), here.stage.change
+        if change.by == "vessel":
+            grams_an_hour = None if here.steam is None else here.steam.kg_per_hour * 1000
+            rate = Input("goes up an hour", grams_an_hour, "g", "by its vessel, lid and heat",
+                         f"stage/{here.stage.id}/evaporation_g_per_hour")  # fmt: skip
+            return reckoned(changes.evaporated_by_rate, place, "g", mass_in=mass, grams_an_hour=rate, time=time)
         if change.per_hour is not None:
             rate = Input("goes up an hour", change.per_hour, "share", TYPED)
             return reckoned(changes.evaporated_by_share, place, "g", mass_in=mass, share_an_hour=rate, time=time)
@@ -233,6 +278,68 @@ class StageFigures:
         factor = Input("spent factor", ONE if out.spent_factor is None else out.spent_factor, "share", TYPED)
         return reckoned(changes.spent, place, "g", EP=masses, spent_factor=factor)
 
+    # -- steam and heat --------------------------------------------------------------------------------------------
+
+    def evaporation(self, here: StageMass) -> Figure | None:
+        """What goes up an hour, where the stage says so, or its vessel tells."""
+        change, place = here.stage.change, self.place(here, "evaporation_kg_per_hour", "goes up as steam, an hour")
+        if change.kg_per_hour is not None:
+            return reckoned(as_stated, place, "kg/h", what_is_stated=Input("stated", change.kg_per_hour, "kg/h", TYPED))
+        if change.per_hour is not None:
+            share = Input("share an hour", change.per_hour, "share", TYPED)
+            return reckoned(share_an_hour, place, "kg/h", kilos=in_kilos(self._mass_in(here)), share_an_hour=share)
+        if here.steam is None:
+            return None
+        made = SteamFigures(here.stage, here.steam, self.view)
+        return made.figure(place)
+
+    def evaporation_in_grams(self, here: StageMass) -> Figure | None:
+        """The same in grams, as it is taken off the mass."""
+        rate = None if here.steam is None else here.steam.kg_per_hour
+        kilos = Input("goes up an hour", rate, "kg/h", _HERE, f"stage/{here.stage.id}/evaporation_kg_per_hour")
+        return reckoned(in_grams, self.place(here, "evaporation_g_per_hour", "goes up as steam, an hour"), "g", kilos=kilos)
+
+    def minutes_needed(self, here: StageMass) -> Figure | None:
+        """How long its vessel takes to reduce it so far; None where nothing is reduced by a vessel."""
+        if here.minutes_needed is None or here.stage.change.to is None or here.steam is None:
+            return None
+        to = self.view.bulk_grams(here.stage.change.to, self.one.recipe.density)
+        return reckoned(
+            minutes_to_reduce, self.place(here, "minutes_needed", "time to reduce it"), "min", mass_in=self._mass_in(here),
+            reduced_to=Input(f"{here.stage.change.to}", to, "g", TYPED),
+            kilos_an_hour=Input("goes up an hour", here.steam.kg_per_hour, "kg/h", "by its vessel, lid and heat",
+                                f"stage/{here.stage.id}/evaporation_kg_per_hour"),
+        )  # fmt: skip
+
+    def energy(self, here: StageMass) -> Figure | None:
+        """What a stage takes of energy; None where nothing heats it, as far as the kitchen says."""
+        place = self.place(here, "energy_kwh", "energy of the stage")
+        if here.stage.energy_kwh is not None:
+            return reckoned(as_stated, place, "kWh", what_is_stated=Input("stated", here.energy, "kWh", TYPED))
+        return None if here.heat is None else HeatFigures(here.stage, here.heat, self.view).energy(place)
+
+    def minutes_to_heat(self, here: StageMass) -> Figure | None:
+        """How long it takes to get hot; None where that is not known."""
+        place = self.place(here, "minutes_to_heat", "time to get hot")
+        return None if here.heat is None else HeatFigures(here.stage, here.heat, self.view).minutes_to_heat(place)
+
+    def minutes_to_dry(self, here: StageMass) -> Figure | None:
+        """How long it takes to drive off what cooks out of the lines; None where that is not known."""
+        place = self.place(here, "minutes_to_dry", "time to drive the water off")
+        return None if here.heat is None else HeatFigures(here.stage, here.heat, self.view).minutes_to_dry(place)
+
+    def salt_share(self, here: StageMass) -> Figure:
+        """The share of salt after a stage."""
+        inside = self.costing.content(self.one.recipe.id).stages[here.stage.id]
+        names = ", ".join(sorted(self.view.name_of(one, one) for one in inside.salt_lacks))
+        note = f"salt in 100 g is not known of: {names}" if names else None
+        return reckoned(
+            share_by_mass, self.place(here, "salt_share", "salt after it, by mass"), "share",
+            known=not names and self.one.balance.mass_known, note=note,
+            grams=Input("salt", inside.salt, "g", "what the lines bring, less what left with take-outs and residue"),
+            mass=self._own(here, "mass_out_g", "mass out", here.mass_out),
+        )  # fmt: skip
+
     # -- money -----------------------------------------------------------------------------------------------------
 
     def _line_costs(self, here: StageMass) -> list[Input]:
@@ -246,6 +353,16 @@ class StageFigures:
             )
             for line in self.lines(here.stage.id)
         ]
+
+    def _consumed(self, here: StageMass) -> list[Input]:
+        """What a batch uses up beside the pot: the last stage bears it."""
+        if here is not self.one.balance.stages[-1]:
+            return []
+        return [
+            Input(self.view.name_of(line.item), None, "money", line.message) if isinstance(line, Problem)
+            else Input(named(line, self.view), self.costing.line_cost(line), "money", "used up by a batch")
+            for line in self.one.balance.beside
+        ]  # fmt: skip
 
     @cached_property
     def _passed_costs(self) -> dict[str, Number]:
@@ -281,7 +398,8 @@ class StageFigures:
         ]  # fmt: skip
         return reckoned(
             passed_on, self.place(here, "cost", "cost passed on"), "money",
-            lines=self._line_costs(here), handed_on=self._handed_costs(here), left_over=self._left_costs(here), taken_out=taken,
+            lines=self._line_costs(here), consumables=self._consumed(here), handed_on=self._handed_costs(here),
+            left_over=self._left_costs(here), taken_out=taken,
         )  # fmt: skip
 
     def _taken_whole(self, here: StageMass, number: int) -> Number:
@@ -382,7 +500,7 @@ _TAKEN: dict[str, Callable[[StageFigures, StageMass, int], Figure | None]] = {
     "value": StageFigures._taken_value,
     "whole": StageFigures._kept_cost,
 }
-_MAKERS: dict[str, Callable[[StageFigures, StageMass], Figure]] = {
+_MAKERS: dict[str, Callable[[StageFigures, StageMass], Figure | None]] = {
     "put_in_g": StageFigures.put_in,
     "cooked_g": StageFigures.cooked,
     "stayed_g": StageFigures.stayed,
@@ -392,4 +510,11 @@ _MAKERS: dict[str, Callable[[StageFigures, StageMass], Figure]] = {
     "residue_g": StageFigures.residue,
     "mass_out_g": StageFigures.mass_out,
     "cost": StageFigures.cost,
+    "evaporation_kg_per_hour": StageFigures.evaporation,
+    "evaporation_g_per_hour": StageFigures.evaporation_in_grams,
+    "minutes_needed": StageFigures.minutes_needed,
+    "minutes_to_heat": StageFigures.minutes_to_heat,
+    "minutes_to_dry": StageFigures.minutes_to_dry,
+    "energy_kwh": StageFigures.energy,
+    "salt_share": StageFigures.salt_share,
 }

@@ -1,4 +1,4 @@
-"""The shelf: what commonly goes into soups and stews, with weights, yields, allergens and sodium, each with its source.
+"""The shelf: what commonly goes into soups and stews, with weights, yields, allergens and composition, each with its source.
 
 A new item may start from it. What an own test says counts more: nothing here replaces weighing.
 """
@@ -11,6 +11,7 @@ from decimal import Decimal
 from functools import cache
 
 from potrel.core.frozen import dataclass
+from potrel.core.kitchen.composition import NUTRIENTS, UNKNOWN, Composition
 from potrel.core.kitchen.items import Basis, Cooking, Item, Measure, Preparation
 from potrel.core.kitchen.kinds import ONE, ZERO, plain
 from potrel.core.kitchen.naming import fit, words_in
@@ -18,11 +19,13 @@ from potrel.core.kitchen.quantities import parse_quantity
 from potrel.core.tables import table
 
 WEIGHTS = "USDA National Nutrient Database SR Legacy, 2018"
-# Salt is sodium by the molar masses 22.990 and 58.443 g/mol.
-SODIUM_IN_SALT = Decimal("22.990") / Decimal("58.443")
-# From so much sodium [mg/100 g] on, it counts in a soup: little that grows has more.
-_SALTED = Decimal(150)
-_MILLIGRAMS = Decimal(100_000)
+COMPOSITION = {
+    "SR": f"{WEIGHTS}: composition",
+    "FNDDS": "USDA Food and Nutrient Database for Dietary Studies: composition",
+}
+_NOTED = "common practice, no source"
+# EU Regulation 1169/2011, Annex I: salt is sodium * 2.5. By molar masses it is 2.542.
+SALT_OF_SODIUM = Decimal("2.5")
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,7 +48,8 @@ class Known:
 def shelf() -> tuple[Known, ...]:
     """All known ingredients, in the order of their names."""
     sources = {row["code"]: _source(row) for row in table("shelf_sources.csv")}
-    return tuple(_known(row, sources) for row in table("shelf.csv"))
+    contents = {row["id"]: row for row in table("shelf_contents.csv")}
+    return tuple(_known(row, contents[row["id"]], sources) for row in table("shelf.csv"))
 
 
 @cache
@@ -56,6 +60,18 @@ def _by_name() -> dict[str, Known]:
 def known_of(item: Item) -> Known | None:
     """What the shelf knows of an item, by its id or its name; None where it knows nothing."""
     return _by_name().get(item.id) or _by_name().get(item.name.casefold())
+
+
+def filled(item: Item) -> Item:
+    """An item with what the shelf knows of its composition, origin and thickening, where it says nothing of that itself."""
+    known = known_of(item)
+    if known is None:
+        return item
+    own, lent = item, known.item
+    return replace(
+        own, composition=own.composition.filled_from(lent.composition), origin=own.origin or lent.origin,
+        thickening=lent.thickening if own.thickening is None else own.thickening,
+    )  # fmt: skip
 
 
 def on_shelf(words: str) -> list[Known]:
@@ -71,14 +87,13 @@ def _source(row: dict[str, str]) -> str:
     return ", ".join(part for part in (row["source"], row["edition"], row["note"]) if part)
 
 
-def _known(row: dict[str, str], sources: dict[str, str]) -> Known:
+def _known(row: dict[str, str], holds: dict[str, str], sources: dict[str, str]) -> Known:
     density = Decimal(row["density"]) if row["density"] else None
     measures = dict(_measures(row["measures"], sources))
     if row["sr_measure"]:
         measures[row["sr_measure"]] = Measure(parse_quantity(f"{row['sr_grams']} g"), _basis(row["sr_basis"]), source=WEIGHTS)
     for unit, measure in _rough_measures(row["kind"], density):
         measures.setdefault(unit, measure)
-    sodium = Decimal(row["sodium_mg"]) if row["sodium_mg"] else None
     item = Item(
         id=row["id"],
         name=row["name"],
@@ -88,16 +103,30 @@ def _known(row: dict[str, str], sources: dict[str, str]) -> Known:
         preparations=tuple(_preparation(text, sources) for text in row["preparations"].split(";") if text),
         cooking=tuple(_cooking(text, sources) for text in row["cooking"].split(";") if text),
         allergens=tuple(text for text in row["allergens"].split(";") if text),
-        salt_share=Decimal(row["salt"]) if row["salt"] else _salt_share(sodium),
+        origin=tuple(filter(None, holds["origin"].split(";"))),
+        thickening=_number(holds["thickening"]),
+        composition=_composition(row, holds),
     )
     weights = "; ".join(dict.fromkeys(one.source for one in measures.values() if one.source))
     return Known(item, row["sodium_mg"] or None, weights, row["sr_food"] or None, row["sr_measure"] or None)
 
 
-def _salt_share(sodium: Decimal | None) -> Decimal | None:
-    if sodium is None or sodium < _SALTED:
-        return None
-    return min(Decimal(1), (sodium / _MILLIGRAMS / SODIUM_IN_SALT).quantize(Decimal("0.0001")))
+def _number(text: str) -> Decimal | None:
+    return Decimal(text) if text else None
+
+
+def _composition(row: dict[str, str], holds: dict[str, str]) -> Composition:
+    """What 100 g hold, as far as open data says; of the rest at least its salt, by its sodium or as is usual."""
+    abv = _number(holds["abv"])
+    if holds["set"]:
+        nutrients = {name: _number(holds[name]) for name in ("salt_g", *NUTRIENTS)}
+        return Composition(**nutrients, abv=abv, source=COMPOSITION[holds["set"]])
+    if row["salt"]:
+        return Composition(salt_g=Decimal(row["salt"]) * 100, abv=abv, source=_NOTED)
+    if row["sodium_mg"]:
+        salt = min(Decimal(100), Decimal(row["sodium_mg"]) * SALT_OF_SODIUM / 1000)
+        return Composition(salt_g=salt, abv=abv, source=COMPOSITION["SR"])
+    return UNKNOWN if abv is None else Composition(abv=abv, source=_NOTED)
 
 
 def _measures(text: str, sources: dict[str, str]) -> Iterator[tuple[str, Measure]]:

@@ -6,8 +6,8 @@ import unittest
 from dataclasses import replace
 from typing import Any
 
-from potrel.core.kitchen.items import Vessel
 from potrel.core.kitchen.quantities import parse_quantity
+from potrel.core.kitchen.vessels import Vessel
 from potrel.core.tell.cost_sheet import CostSheet
 from tests.kitchens import d, kitchen, recipe, sheet, with_recipe
 

@@ -9,7 +9,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from potrel.core.errors import OutOfRange
-from potrel.core.pot.evaporation import EFFICIENCY, Flame, Room, driven_rate, open_surface_rate, steaming, wall_loss
+from potrel.core.kitchen.vessels import EFFICIENCY
+from potrel.core.pot.evaporation import Flame, Room, driven_rate, open_surface_rate, steaming, wall_loss
 from potrel.core.pot.water import air_pressure, boiling_point, heat_of_evaporation, vapour_pressure
 from tests.kitchens import d
 
@@ -19,7 +20,7 @@ _GAS = Flame(d(9), EFFICIENCY["gas"])
 
 
 def rate(celsius: str, room: Room = _SEA, **more: Decimal | Flame | bool | None) -> Decimal | None:
-    found = steaming(_POT, d(celsius), room, **more)  # type: ignore[arg-type]
+    found = steaming(_POT, d(celsius), room, **more)
     return None if found is None else found.kg_per_hour
 
 

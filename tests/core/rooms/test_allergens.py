@@ -8,7 +8,8 @@ from typing import Any
 
 from potrel.core.cost.costing import Costing
 from potrel.core.kitchen.settings import AllergenList
-from potrel.core.rooms.allergens import AllergenMatrix, allergen_matrix, allergen_of, groups_of, known_allergens, may_hide
+from potrel.core.rooms.allergens import AllergenMatrix, allergen_matrix
+from potrel.core.rooms.labels import allergen_of, groups_of, known_allergens, may_hide
 from tests.kitchens import DAY, demo, item, kitchen
 
 # EU Regulation 1169/2011 Annex II, value from memory.

@@ -1,0 +1,122 @@
+"""What is inside a pot, as numbers: salt, thickness, nutrients and alcohol of a batch and of a portion."""
+
+from __future__ import annotations
+
+from functools import cached_property
+
+from potrel.core.cost.costed_recipe import CostedRecipe
+from potrel.core.cost.costing import Costing
+from potrel.core.cost.portion import Portion
+from potrel.core.errors import Problem
+from potrel.core.frozen import dataclass
+from potrel.core.numbers.arithmetic import Number, larger, surely, total
+from potrel.core.numbers.formula import Many, formula
+from potrel.core.pot.content import ALCOHOL, HELD, SALT, Content, Held, alcohol_of, held_by, together
+from potrel.core.pot.day_view import DayView
+from potrel.core.pot.line_mass import LineMass
+
+
+@formula("grams / mass")
+def share_by_mass(grams: Number, mass: Number) -> Number:
+    """A share by mass."""
+    return grams / mass
+
+
+@formula("the larger of (0, (target * mass - salt) / (1 - target))")
+def salt_to_add(target: Number, mass: Number, salt: Number) -> Number:
+    """The salt [g] that is still to be added, so that the share of it is as the kitchen wants it; the batch grows by it."""
+    missing = (target * mass - salt) / (1 - target)
+    return larger(missing * 0, missing)
+
+
+@formula("sum of lines / ((mass - stays whole) / density / 1000)")
+def thickness(lines: Many, mass: Number, stays_whole: Number, density: Number) -> Number:
+    """How thick a soup is [g of flour in a white roux for each litre of what is liquid in it]."""
+    return total(lines) / ((mass - stays_whole) / density / 1000)
+
+
+@formula("in the batch * mass of a portion / mass of the batch + sum of beside")
+def in_a_portion(in_the_batch: Number, mass_of_a_portion: Number, mass_of_the_batch: Number, beside: Many) -> Number:
+    """What is in a portion, with what is served with it."""
+    return in_the_batch * mass_of_a_portion / mass_of_the_batch + total(beside)
+
+
+@dataclass
+class Inside:
+    """What is inside the batch of one recipe, and inside its portions. Nothing is told of a batch whose yield is not known."""
+
+    costing: Costing
+    one: CostedRecipe
+
+    @property
+    def view(self) -> DayView:
+        return self.costing.view
+
+    @cached_property
+    def content(self) -> Content:
+        return self.costing.content(self.one.recipe.id)
+
+    @property
+    def known(self) -> bool:
+        """Whether the batch yield is known."""
+        return self.one.balance.yield_known
+
+    @property
+    def salt_share(self) -> Number | None:
+        """The salt of the batch by mass; None where it is not known."""
+        salt = self.content.batch.of(SALT)
+        return share_by_mass(salt, self.one.balance.mass) if salt is not None and self.known else None
+
+    @property
+    def thickness(self) -> Number | None:
+        """How thick the batch is [g/l]; None where its yield is not known, or nothing in it is liquid."""
+        mass, whole = self.one.balance.mass, self.content.whole
+        if not self.known or not surely(mass > whole):
+            return None
+        return thickness([self.content.thickens], mass, whole, self.view.number(self.one.recipe.density))
+
+    def beside(self, portion: Portion) -> list[tuple[LineMass | Problem, Held]]:
+        """What each thing holds that is eaten with a portion, in full: who takes it takes all of it."""
+        return [
+            (line, unknown_of(line.item or line.line or "") if isinstance(line, Problem) else self._beside(line))
+            for role, line in portion.extras if role != "packaging"
+        ]  # fmt: skip
+
+    def _beside(self, line: LineMass) -> Held:
+        mass = in_full(line, self.view)
+        if line.counted is not None:
+            return unknown_of(line.item or line.id)
+        if line.recipe is None:
+            item = self.view.items.get(line.item or "")
+            return unknown_of(line.item or "") if item is None else held_by(item, mass, self.view)
+        content, batch = self.costing.content(line.recipe), self.costing.of(line.recipe).mass
+        held = content.batch
+        if line.byproduct is not None:
+            held, batch = content.taken.get(line.byproduct, (Held({}), self.view.zero))
+        return held.times(mass / batch) if surely(batch > 0) else unknown_of(line.recipe)
+
+    def portion(self, portion: Portion) -> Held:
+        """All that is in a portion and in what is served with it, as far as it is known."""
+        batch = self.content.batch
+        if self.known and surely(self.one.balance.mass > 0):
+            batch = batch.times(portion.size_g / self.one.balance.mass)
+        return together([batch, *(held for _, held in self.beside(portion))])
+
+    def in_portion(self, portion: Portion, name: str) -> Number | None:
+        """So much of one thing in a portion; None where it is not known."""
+        held = self.portion(portion)
+        if not self.known or held.lacks.get(name):
+            return None
+        if name == ALCOHOL:
+            return alcohol_of(held.spirits, self.view.zero) if all(one.timed for one in held.spirits) else None
+        return held.amounts.get(name, self.view.zero)
+
+
+def in_full(line: LineMass, view: DayView) -> Number:
+    """The mass [g] of what is beside a portion for one who takes it."""
+    return line.ep / (view.one if line.line is None else view.number(line.line.taken_by))
+
+
+def unknown_of(item: str) -> Held:
+    """Of something of which nothing is known."""
+    return Held({}, {name: frozenset({item}) for name in (*HELD, ALCOHOL)})

@@ -1,0 +1,53 @@
+"""What is left of alcohol that was heated: by how long, over all stages since it went in. Never called free of alcohol."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+from itertools import pairwise
+
+from potrel.core.frozen import dataclass
+from potrel.core.kitchen.kinds import ONE, ZERO
+from potrel.core.numbers.arithmetic import Number
+
+# USDA Table of Nutrient Retention Factors, release 6 (2007), value from memory: [min] and the share that is kept, stirred in
+# and simmered; at 0 min, added to boiling liquid off the heat.
+RETAINED: tuple[tuple[Decimal, Decimal], ...] = tuple(
+    (Decimal(minutes), Decimal(share))
+    for minutes, share in (
+        ("0", "0.85"), ("15", "0.40"), ("30", "0.35"), ("60", "0.25"), ("90", "0.20"), ("120", "0.10"), ("150", "0.05"),
+    )
+)  # fmt: skip
+# The same table.
+FLAMED = Decimal("0.75")
+
+
+@dataclass(frozen=True, slots=True)
+class Spirit:
+    """Alcohol that went into a pot [g], and what happened to it since: how long it was heated [min], whether it was flamed.
+
+    Where it was heated and nobody says for how long, `timed` is false.
+    """
+
+    grams: Number
+    minutes: Decimal = ZERO
+    heated: bool = False
+    flamed: bool = False
+    timed: bool = True
+
+    @property
+    def kept(self) -> Decimal:
+        """The share that is left."""
+        share = retained(self.minutes) if self.heated else ONE
+        return min(share, FLAMED) if self.flamed else share
+
+
+def retained(minutes: Decimal) -> Decimal:
+    """The share of alcohol that is kept when it was heated for so long [min], straight from row to row of the table.
+
+    >>> retained(Decimal(15)), retained(Decimal("7.5")), retained(Decimal(400))
+    (Decimal('0.40'), Decimal('0.625'), Decimal('0.05'))
+    """
+    for (before, more), (after, less) in pairwise(RETAINED):
+        if minutes <= after:
+            return more if minutes <= before else more + (less - more) * (minutes - before) / (after - before)
+    return RETAINED[-1][1]

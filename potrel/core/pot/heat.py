@@ -1,0 +1,249 @@
+"""How hot a stage is, what its vessel steams off an hour, how long it takes to heat, and what energy all that takes."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+
+from potrel.core.frozen import dataclass
+from potrel.core.kitchen.kinds import ZERO
+from potrel.core.kitchen.methods import method_called
+from potrel.core.kitchen.recipes import Heat, Stage
+from potrel.core.kitchen.settings import Settings
+from potrel.core.kitchen.vessels import Vessel
+from potrel.core.numbers.arithmetic import Number, larger, total
+from potrel.core.numbers.formula import Many, formula
+from potrel.core.pot.day_view import DayView
+from potrel.core.pot.evaporation import Flame, Room, Steaming, steaming, wall_loss
+from potrel.core.pot.water import heat_of_evaporation
+from potrel.core.sentences import Sentence, say
+
+# [C] of each way to keep a pot hot; the boil is where the kitchen lies. Common practice, no source.
+HEATS: dict[Heat, Decimal] = {"hold": Decimal(85), "bare_simmer": Decimal(90), "simmer": Decimal(95)}
+# There the temperature is that of the oven or the pan; the food itself leaves hot through, below the boil.
+_DRY_HEAT = frozenset({"roast", "bake", "grill", "brown", "sear", "fry"})
+_DRY_HEAT_LEAVES = Decimal(95)
+# What is done there heats nothing by itself.
+_UNHEATED = frozenset({"blend", "strain", "soak", "cool", "finish"})
+# [C] of what comes from a shelf or a store room.
+PUT_IN_AT = Decimal(20)
+# [kJ/kg K] of a pot: less than water's 4.2, for what is in it. Common practice, no source.
+_HEAT_CAPACITY = 4
+_FREEZES = ZERO
+
+
+def is_dry_heat(stage: Stage) -> bool:
+    """Whether a stage is roasted, fried or the like: heated without liquid around it."""
+    return _method(stage) in _DRY_HEAT
+
+
+def _method(stage: Stage) -> str | None:
+    found = method_called(stage.method or "")
+    return None if found is None else found.id
+
+
+def is_heated(stage: Stage) -> bool:
+    """Whether a stage is cooked: by its method, or since it is said how hot it is kept."""
+    if stage.heat is not None:
+        return True
+    method = _method(stage)
+    return method is not None and method not in _UNHEATED
+
+
+def celsius_of(stage: Stage, room: Room) -> Decimal | None:
+    """How hot the food is at the end of a stage [C]; None where nobody says. Water is never hotter than it boils at here."""
+    if is_dry_heat(stage):
+        return min(_DRY_HEAT_LEAVES, room.boils_at)
+    if stage.temperature_c is not None:
+        return min(stage.temperature_c, room.boils_at)
+    if stage.heat is None:
+        return None
+    return room.boils_at if stage.heat == "boil" else min(HEATS[stage.heat], room.boils_at)
+
+
+def lid_factor(lid: str | None, settings: Settings) -> Decimal:
+    """The share of the steam that a lid lets go; without one, all of it."""
+    factors = settings.lid_factors
+    return {"ajar": factors.ajar, "on": factors.on, "sealed": ZERO}.get(lid or "off", factors.off)
+
+
+def flame_of(vessel: Vessel, power_share: Decimal) -> Flame | None:
+    """What heats a vessel; None where its power is not known."""
+    if vessel.power_kw is None or vessel.brought_in is None:
+        return None
+    return Flame(vessel.power_kw, vessel.brought_in, power_share)
+
+
+def capacity_l(vessel: Vessel, view: DayView) -> Decimal | None:
+    """How much a vessel holds [l]; None where that is a mass, or not known."""
+    held = vessel.capacity
+    return None if held is None or held.kind != "volume" else held.millilitres(view.system) / 1000
+
+
+def steam_of(stage: Stage, view: DayView) -> Steaming | Sentence:
+    """What goes up from a stage's vessel an hour, or what has to be said to know that."""
+    vessel = view.vessels.get(stage.vessel or "")
+    where = stage.name or stage.id
+    if is_dry_heat(stage):
+        english = 'stage "{stage}": what a pot steams says nothing of a roast or a pan: give what is lost there itself'
+        return say("steam_of_dry_heat", english, stage=where)
+    if vessel is None:
+        return say("steam_without_vessel", 'stage "{stage}" steams by its vessel: say which one', stage=where)
+    surface = vessel.open_surface
+    if surface is None:
+        english = 'stage "{stage}" steams by its vessel: say how wide the {vessel} is (its diameter or surface)'
+        return say("steam_without_surface", english, stage=where, vessel=vessel.name)
+    celsius = celsius_of(stage, view.room)
+    if celsius is None:
+        english = 'stage "{stage}" steams by its vessel: say how hot it is kept (hold, bare simmer, simmer, boil, or degrees)'
+        return say("steam_how_hot", english, stage=where)
+    if celsius <= _FREEZES or stage.lid == "sealed":
+        return Steaming(ZERO, "surface")
+    found = _steaming(stage, vessel, surface, celsius, view)
+    if found is None:
+        english = 'stage "{stage}" boils: what goes up is set by the power of the {vessel}: say how many kW, and of what'
+        return say("boils_by_what_power", english, stage=where, vessel=vessel.name)
+    return found
+
+
+def _steaming(stage: Stage, vessel: Vessel, surface: Decimal, celsius: Decimal, view: DayView) -> Steaming | None:
+    return steaming(
+        surface, celsius, view.room,
+        lid_factor=lid_factor(stage.lid, view.settings), under_fat=stage.fat_layer,
+        flame=flame_of(vessel, stage.power_share), capacity_l=capacity_l(vessel, view),
+    )  # fmt: skip
+
+
+def open_time(stage: Stage) -> Decimal | None:
+    """How long a stage steams [min]: the time without its lid, where it is covered, then open; None where nobody says."""
+    if stage.lid == "covered_then_open" and stage.open_minutes is not None:
+        return stage.open_minutes
+    return stage.minutes
+
+
+@formula("(mass in - reduced to) / 1000 / kilos an hour * 60")
+def minutes_to_reduce(mass_in: Number, reduced_to: Number, kilos_an_hour: Number) -> Number:
+    """How long a vessel takes [min] to steam down to so much."""
+    return (mass_in - reduced_to) / 1000 / kilos_an_hour * 60
+
+
+@formula("sum of kilos times degrees / sum of kilos")
+def mixed(kilos_times_degrees: Many, kilos: Many) -> Number:
+    """The temperature [C] of what comes together."""
+    return total(kilos_times_degrees) / total(kilos)
+
+
+@formula("the larger of (0, heated to - starts at)")
+def rise_of(heated_to: Number, starts_at: Number) -> Number:
+    """How far something is warmed [K]: never below nothing."""
+    rise = heated_to - starts_at
+    return larger(rise * 0, rise)
+
+
+@formula("kilos * 4 * rise")
+def heat_to_warm(kilos: Number, rise: Number) -> Number:
+    """The heat [kJ] that warms something: 4 kJ for each kilo and degree, a little less than water takes."""
+    return kilos * _HEAT_CAPACITY * rise
+
+
+@formula("(heat to warm + kilos of steam * heat of evaporation + loss through the wall * time * 60) / efficiency / 3600")
+def energy_of(
+    heat_to_warm: Number,
+    kilos_of_steam: Number,
+    heat_of_evaporation: Number,
+    loss_through_the_wall: Number,
+    time: Number,
+    efficiency: Number,
+) -> Number:
+    """The energy of a stage [kWh]: to warm it, to make its steam, and what its walls give off [kW] the while [min]."""
+    warm = heat_to_warm + kilos_of_steam * heat_of_evaporation + loss_through_the_wall * time * 60
+    return warm / efficiency / 3600
+
+
+@formula("power * share turned on * efficiency * time / 60")
+def energy_of_oven(power: Number, share_turned_on: Number, efficiency: Number, time: Number) -> Number:
+    """The energy of an oven [kWh]: what it draws of its power [kW] while it holds its heat [min]."""
+    return power * share_turned_on * efficiency * time / 60
+
+
+@formula("heat / (power * share turned on * efficiency - loss through the wall) / 60")
+def minutes_of_heat(
+    heat: Number, power: Number, share_turned_on: Number, efficiency: Number, loss_through_the_wall: Number
+) -> Number:
+    """How long a flame takes [min] to bring a heat [kJ] in; the walls lose as they do when it is hot, so it is rather less."""
+    return heat / (power * share_turned_on * efficiency - loss_through_the_wall) / 60
+
+
+@dataclass(frozen=True, slots=True)
+class StageHeat:
+    """A stage's heat: how hot it ends [C] (`hot` as a number of the engine), what it starts from, its steam [kg], what its
+    walls lose [kW].
+
+    `lack` says what has to be said to know its energy; then `energy` is None.
+    """
+
+    vessel: Vessel
+    celsius: Decimal | None
+    start: Number | None
+    kilos: Number
+    steam: Number
+    wall_kw: Decimal
+    hot: Number | None
+    energy: Number | None = None
+    lack: Sentence | None = None
+
+    @property
+    def is_oven(self) -> bool:
+        return self.vessel.heat_source == "oven"
+
+    @property
+    def to_warm(self) -> Number | None:
+        """The heat [kJ] that warms what is in it; None where its temperatures are not known."""
+        if self.hot is None or self.start is None:
+            return None
+        return heat_to_warm(self.kilos, rise_of(self.hot, self.start))
+
+    def net_kw(self, stage: Stage) -> Decimal | None:
+        """The heat [kW] that is left for the food; None where that is not known, or nothing is left."""
+        flame = None if self.is_oven else flame_of(self.vessel, stage.power_share)
+        net = None if flame is None else flame.power_kw * flame.efficiency * flame.power_share - self.wall_kw
+        return net if net is not None and net > 0 else None
+
+
+def stage_heat(stage: Stage, vessel: Vessel, kilos: Number, start: Number | None, steam: Number, view: DayView) -> StageHeat:
+    """The heat of a stage in a vessel that something heats: `kilos` of it start at `start` [C] and give so much steam [kg]."""
+    room = view.room
+    celsius, held = celsius_of(stage, room), capacity_l(vessel, view)
+    wall = ZERO if held is None or celsius is None else wall_loss(held, celsius, room)
+    made = StageHeat(vessel, celsius, start, kilos, steam, wall, None if celsius is None else view.number(celsius))
+    # It has just been made, and nobody has it yet: to make another takes longer than all that is reckoned here.
+    energy, lack = _energy(made, stage, view)
+    object.__setattr__(made, "energy", energy)
+    object.__setattr__(made, "lack", lack)
+    return made
+
+
+def _energy(here: StageHeat, stage: Stage, view: DayView) -> tuple[Number | None, Sentence | None]:
+    vessel, number, where = here.vessel, view.number, stage.name or stage.id
+    efficiency = vessel.brought_in
+    if efficiency is None or efficiency == 0:
+        return None, None
+    if stage.minutes is None:
+        return None, say("energy_how_long", 'stage "{stage}" is heated: say for how many minutes', stage=where)
+    time = number(stage.minutes)
+    if here.is_oven:
+        if vessel.power_kw is None:
+            return None, say("oven_what_power", "say how many kW the {vessel} has", vessel=vessel.name)
+        return energy_of_oven(number(vessel.power_kw), number(stage.power_share), number(efficiency), time), None
+    if here.celsius is None:
+        return None, say("energy_how_hot", 'stage "{stage}" is heated: say how hot it is kept', stage=where)
+    to_warm = here.to_warm
+    if to_warm is None:
+        english = 'stage "{stage}" takes in what an earlier one heated: say how hot that is kept, or what this one starts from'
+        return None, say("energy_from_where", english, stage=where)
+    latent = number(latent_heat(here.celsius))
+    return energy_of(to_warm, here.steam, latent, number(here.wall_kw), time, number(efficiency)), None
+
+
+def latent_heat(celsius: Decimal) -> Decimal:
+    """The heat of evaporation [kJ/kg] at a temperature; of ice, that at its melting."""
+    return heat_of_evaporation(max(_FREEZES, celsius))
