@@ -16,8 +16,20 @@ def change_quantity(page: Page) -> None:
 
 
 def open_working(page: Page) -> None:
-    page.get_by_label("cost of a Bowl").click()
+    page.get_by_role("button", name="cost of a Bowl").first.click()
     page.get_by_test_id("working-value").wait_for()
+
+
+def try_stocks(page: Page) -> None:
+    page.get_by_label("What could stand for White chicken stock").click()
+    page.get_by_label("When making stops to pay").wait_for()
+
+
+def what_if(page: Page) -> None:
+    page.keyboard.press("Alt+q")
+    page.get_by_label("move", exact=True).select_option(label="price of Leeks")
+    page.get_by_label("price of Leeks", exact=True).fill("2.88")
+    page.get_by_test_id("effects").wait_for()
 
 
 def type_price(page: Page) -> None:
@@ -30,12 +42,6 @@ def confirm_likely(page: Page) -> None:
     page.get_by_role("heading", name="Price list of Saltmarsh Produce").wait_for()
     page.keyboard.press("a")
     page.get_by_test_id("effects").wait_for()
-
-
-def name_item(page: Page) -> None:
-    page.keyboard.press("n")
-    page.keyboard.type("Parsley root")
-    page.get_by_role("radio").first.wait_for()
 
 
 def adopt(page: Page) -> None:
@@ -91,31 +97,30 @@ def invoice(page: Page) -> None:
     page.get_by_label("What it does").wait_for()
 
 
-PICTURES: dict[str, tuple[str, str, Callable[[Page], None]]] = {
-    "board": ("/", "enamel", nothing),
-    "pot": ("/cook/celeriac-apple", "enamel", change_quantity),
-    "working": ("/cook/beetroot-shin", "enamel", open_working),
-    "missing": ("/cook/minestrone", "enamel", nothing),
-    "recipes": ("/cook", "enamel", nothing),
-    "paper": ("/cook/from/paper", "enamel", from_paper),
-    "buy": ("/buy/leek", "enamel", type_price),
-    "invoice": ("/buy/from/paper", "enamel", invoice),
-    "lists": ("/buy/lists", "enamel", nothing),
-    "review": ("/buy/lists/3", "enamel", confirm_likely),
-    "shelf": ("/buy", "enamel", name_item),
+PICTURES: dict[str, tuple[str, Callable[[Page], None]]] = {
+    "board": ("/", nothing),
+    "pot": ("/cook/celeriac-apple", change_quantity),
+    "working": ("/cook/beetroot-shin", open_working),
+    "missing": ("/cook/minestrone", nothing),
+    "in-full": ("/cook/ham-leek", nothing),
+    "exchange": ("/cook/leek-potato", try_stocks),
+    "what-if": ("/cook/leek-potato", what_if),
+    "side-by-side": ("/cook/side/by-side?of=celeriac-apple&of=celeriac-apple-boiled", nothing),
+    "flow": ("/cook/ham-leek/flow", nothing),
+    "paper": ("/cook/from/paper", from_paper),
+    "buy": ("/buy/leek", type_price),
+    "invoice": ("/buy/from/paper", invoice),
+    "review": ("/buy/lists/3", confirm_likely),
     "compare": (
         "/buy/compare?unit=l&form=stock-carton&form=stock-cube&form=beef-base&form=recipe/white-stock&form=recipe/vegetable-stock"
         "&kept=stock",
-        "enamel",
         nothing,
     ),
-    "trim": ("/trim", "enamel", nothing),
-    "bench": ("/trim/bench?item=leek&of=sliced&kind=trim", "enamel", weigh),
-    "yield": ("/trim/yields/leek/preparation/sliced", "enamel", adopt),
-    "leftovers": ("/trim/leftovers", "enamel", nothing),
-    "practice": ("/trim/practice", "enamel", answer),
-    "allergens": ("/allergens", "enamel", nothing),
-    "night": ("/", "night", nothing),
+    "trim": ("/trim", nothing),
+    "bench": ("/trim/bench?item=leek&of=sliced&kind=trim", weigh),
+    "yield": ("/trim/yields/leek/preparation/sliced", adopt),
+    "practice": ("/trim/practice", answer),
+    "allergens": ("/allergens", nothing),
 }
 
 
@@ -130,9 +135,8 @@ def main(address: str) -> None:
     """Take them all."""
     with sync_playwright() as driver:
         browser = driver.chromium.launch(executable_path=CHROMIUM, headless=True, args=ARGUMENTS)
-        for name, (path, theme, act) in PICTURES.items():
+        for name, (path, act) in PICTURES.items():
             page = browser.new_page(viewport={"width": 1280, "height": 800})
-            page.add_init_script(f"localStorage.setItem('potrel:theme', '{theme}')")
             page.goto(f"{address}{path}")
             settle(page)
             act(page)

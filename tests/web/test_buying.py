@@ -273,14 +273,16 @@ class TheKitchenItself(BrowserTest):
         page.get_by_label("Name of vessel 1").fill("Big kettle")
         page.get_by_role("button", name="+ vessel").click()
         page.get_by_label("Name of vessel 9").fill("Wok")
-        page.get_by_label("Wok holds").fill("5 l")
+        page.get_by_label("holds, Wok").fill("5 l")
         page.get_by_label("Name of Quayside Meat & Fish").fill("Quayside")
         page.get_by_role("button", name="Save", exact=True).click()
         expect(page.get_by_role("dialog")).to_have_count(0)
         head = page.request.get(f"{self.address}/api/kitchen").json()
         self.assertEqual(head["settings"]["price_ending"], {"step": None, "cents": ["0.50", "0.95"]})
-        self.assertEqual((head["vessels"][0]["name"], head["vessels"][-1]), ("Big kettle", {
-            "id": "wok", "name": "Wok", "capacity": "5 l"}))  # fmt: skip
+        wok = head["vessels"][-1]
+        self.assertEqual((head["vessels"][0]["name"], wok["id"], wok["capacity"]), ("Big kettle", "wok", "5 l"))
+        # What was not said of it is not made up.
+        self.assertEqual((wok["diameter_cm"], wok["power_kw"], wok["heat_source"], wok["count"]), (None, None, None, "1"))
         self.assertIn("Quayside", [one["name"] for one in head["suppliers"]])
         # A vessel that a pot cooks in stays, and says why.
         page.get_by_role("button", name="Kitchen").click()

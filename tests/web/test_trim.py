@@ -209,8 +209,8 @@ class YieldBook(BrowserTest):
         expect(rows).to_have_count(4)
         page.get_by_label("show", exact=True).select_option("")
         page.get_by_label("resting on").select_option("own_tests")
-        expect(rows).to_have_count(5)
-        expect(rows.first).to_contain_text("3 tests")
+        expect(rows).to_have_count(7)
+        expect(rows.filter(has_text="Celeriac")).to_contain_text("4 tests")
         # By pot: those with most estimates first, own tests with their number and age.
         page.get_by_label("of", exact=True).select_option("pots")
         expect(rows.filter(has_text="Beetroot & beef shin")).to_contain_text("trimmed, cubed (3 tests, 30 Oct)")

@@ -48,6 +48,8 @@ const PAGES = {
   "/allergens": page(() => import("./rooms/board/AllergenSheet"), "AllergenSheet"),
   "/cook": page(() => import("./rooms/cook/CookRoom"), "CookRoom"),
   "/cook/from/paper": page(() => import("./rooms/cook/paper/PaperRoom"), "PaperRoom"),
+  "/cook/side/by-side": page(() => import("./rooms/cook/SideBySide"), "SideBySide"),
+  "/cook/:recipe/flow": page(() => import("./rooms/cook/flow/FlowRoom"), "FlowRoom"),
   "/cook/:recipe": page(() => import("./rooms/cook/PotRoom"), "PotRoom"),
   "/buy": buy,
   "/buy/from/paper": page(() => import("./rooms/buy/InvoiceRoom"), "InvoiceRoom"),

@@ -10,6 +10,8 @@ const LEEK = {
   preparations: [],
   cooking: [],
   allergens: [],
+  origin: [],
+  composition: {},
 } as unknown as Item;
 
 test("an untouched form has changed nothing", () => {

@@ -273,6 +273,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/board/uncertainty": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Board Uncertainty
+         * @description How far some pots of the board may be off. One that is on no board any more is left out, as one that is incomplete.
+         */
+        post: operations["board_uncertainty_api_board_uncertainty_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/allergens": {
         parameters: {
             query?: never;
@@ -445,6 +465,126 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/uncertainty": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Uncertainty
+         * @description How far the figures of a draft may be off, and what matters most: the same until the data change.
+         */
+        post: operations["uncertainty_api_uncertainty_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/what-if": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tried
+         * @description What some moved numbers do to a draft, and to every pot that they reach; nothing is saved.
+         */
+        post: operations["tried_api_what_if_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/what-if/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tried Recipe
+         * @description The draft with what was moved of it as its own; nothing is saved.
+         */
+        post: operations["tried_recipe_api_what_if_recipe_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/flow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Flow
+         * @description A draft as a flow from what is bought to the portions, in mass and in money.
+         */
+        post: operations["flow_api_flow_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/side-by-side": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Beside
+         * @description Two to four recipes or revisions, side by side, at the prices of today.
+         */
+        post: operations["beside_api_side_by_side_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exchange": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Exchanges
+         * @description Every way to meet what a line of a draft is for, each tried in it; nothing is saved.
+         */
+        post: operations["exchanges_api_exchange_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/typed-line": {
         parameters: {
             query?: never;
@@ -465,6 +605,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/recipes/{recipe_id}/as/{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Given Out
+         * @description A recipe as a file: schema.org JSON-LD, plain text or Markdown.
+         */
+        get: operations["given_out_api_recipes__recipe_id__as__form__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipes.jsonld": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Given Out
+         * @description All recipes as one JSON-LD document.
+         */
+        get: operations["all_given_out_api_recipes_jsonld_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes/{recipe_id}/revisions": {
         parameters: {
             query?: never;
@@ -479,6 +659,26 @@ export interface paths {
         get: operations["revisions_api_recipes__recipe_id__revisions_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/recipe-page": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Page
+         * @description The recipes of a JSON-LD file or a saved web page, as texts. Nothing is saved.
+         */
+        post: operations["read_page_api_recipe_page_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -687,6 +887,26 @@ export interface paths {
          * @description Record a price. Offers are append-only: one that corrects another names it.
          */
         post: operations["add_offer_api_offers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/filled-from-shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fill Items
+         * @description Fill some items with what the shelf knows of what they hold and come from; those of which it knows nothing more stay.
+         */
+        post: operations["fill_items_api_filled_from_shelf_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1421,6 +1641,10 @@ export interface components {
             caution: string;
             /** To Read */
             to_read: components["schemas"]["Label"][];
+            /** Fed */
+            fed: components["schemas"]["FedRow"][];
+            /** Diets Caution */
+            diets_caution: string;
         };
         /**
          * AllergenRow
@@ -1462,8 +1686,38 @@ export interface components {
             by: string;
         };
         /**
+         * AskExchange
+         * @description What a line of a draft could be exchanged for: its stage, and its id on the cost sheet.
+         */
+        AskExchange: {
+            recipe: components["schemas"]["Recipe"];
+            /** Stage */
+            stage: string;
+            /** Line */
+            line: string;
+        };
+        /**
+         * AskFilled
+         * @description Items that may be filled, by their ids.
+         */
+        AskFilled: {
+            /** Items */
+            items: string[];
+        };
+        /**
+         * AskFlow
+         * @description The flow of a draft to one of its servings, the first where none is named.
+         */
+        AskFlow: {
+            recipe: components["schemas"]["Recipe"];
+            /** Serving */
+            serving?: string | null;
+        };
+        /**
          * AskLine
          * @description A line as it was typed, and what its name means where somebody has answered that: an item or a recipe.
+         *
+         *     For liquid that is poured by eye ("water to cover"), the `draft` and the `stage` that it is typed into.
          */
         AskLine: {
             /** Text */
@@ -1472,6 +1726,37 @@ export interface components {
             item?: string | null;
             /** Recipe */
             recipe?: string | null;
+            draft?: components["schemas"]["Recipe"] | null;
+            /** Stage */
+            stage?: string | null;
+        };
+        /**
+         * AskSideBySide
+         * @description Two to four recipes or revisions.
+         */
+        AskSideBySide: {
+            /** Of */
+            of: components["schemas"]["ChosenPot"][];
+        };
+        /**
+         * AskSure
+         * @description Some recipes of the board, a screen of them at most.
+         */
+        AskSure: {
+            /** Recipes */
+            recipes: string[];
+        };
+        /**
+         * AskWhatIf
+         * @description Numbers that are moved on a draft, the last of them last.
+         */
+        AskWhatIf: {
+            recipe: components["schemas"]["Recipe"];
+            /**
+             * Moves
+             * @default []
+             */
+            moves: components["schemas"]["Move"][];
         };
         /**
          * AskWorking
@@ -1519,6 +1804,18 @@ export interface components {
             on: string;
             /** Size */
             size: number;
+        };
+        /**
+         * Band
+         * @description The middle 80% of a figure: a tenth of all draws lies below `p10`, half below `p50`, a tenth above `p90`.
+         */
+        Band: {
+            /** P10 */
+            p10: string;
+            /** P50 */
+            p50: string;
+            /** P90 */
+            p90: string;
         };
         /**
          * BenchTest
@@ -1726,8 +2023,22 @@ export interface components {
             source: string;
         };
         /**
+         * Cell
+         * @description What one variant takes of a thing: to buy [g], in the pot [g] and what that costs [money].
+         */
+        Cell: {
+            /** Ap G */
+            ap_g: string;
+            /** Ep G */
+            ep_g: string;
+            /** Cost */
+            cost: string | null;
+        };
+        /**
          * Change
          * @description What happens to the mass of a stage, by one of five rules.
+         *
+         *     Evaporation is stated (a share or kilos an hour), or reckoned `by` the "vessel": its surface, its lid, its heat.
          */
         Change: {
             /**
@@ -1745,6 +2056,8 @@ export interface components {
             /** To */
             to?: string | null;
             with?: components["schemas"]["TopUpWith"] | null;
+            /** By */
+            by?: "vessel" | null;
         };
         /**
          * ChangeRow
@@ -1798,6 +2111,75 @@ export interface components {
             provenance?: components["schemas"]["Provenance"] | null;
         };
         /**
+         * ChosenPot
+         * @description One of the pots that are compared: a recipe as it is, or an earlier revision of it.
+         */
+        ChosenPot: {
+            /** Recipe */
+            recipe: string;
+            /** Revision */
+            revision?: number | null;
+        };
+        /**
+         * Column
+         * @description One variant: its batch, and a portion of the size that all have, else of its first one. None where that is not known.
+         *
+         *     Masses [g], money, minutes (attended; `elapsed` that of all stages one after the other), energy [kWh], shares. A figure of
+         *     an incomplete one is at least so much.
+         */
+        Column: {
+            /** Recipe */
+            recipe: string;
+            /** Revision */
+            revision: number | null;
+            /** Name */
+            name: string;
+            /** Variant Of */
+            variant_of: string | null;
+            /** Complete */
+            complete: boolean;
+            /** Batch G */
+            batch_g: string | null;
+            /** Batch Cost */
+            batch_cost: string;
+            /** Serving */
+            serving: string | null;
+            /** Serving Name */
+            serving_name: string;
+            /** Serving Size */
+            serving_size: string;
+            /** Food Cost */
+            food_cost: string | null;
+            /** Portions */
+            portions: string | null;
+            /** Price */
+            price: string | null;
+            /** Share */
+            share: string | null;
+            /** Target */
+            target: string | null;
+            /** Contribution */
+            contribution: string | null;
+            /** Attended Minutes */
+            attended_minutes: string;
+            /** Elapsed Minutes */
+            elapsed_minutes: string;
+            /** Energy Kwh */
+            energy_kwh: string | null;
+            /** Energy Kcal */
+            energy_kcal: string | null;
+            /** Salt Share */
+            salt_share: string | null;
+            /** Thickness G Per L */
+            thickness_g_per_l: string | null;
+            /** Allergens */
+            allergens: string[];
+            /** To Read */
+            to_read: string[];
+            /** Diets */
+            diets: components["schemas"]["Verdict"][];
+        };
+        /**
          * Comparison
          * @description Forms in which one need can be met, kept to be compared again, by the usable kilo or the ready litre.
          *
@@ -1816,6 +2198,35 @@ export interface components {
              * @enum {string}
              */
             unit: "kg" | "l";
+        };
+        /**
+         * Composition
+         * @description What 100 g of the edible portion hold [g; kcal; `abv` as a share of the volume]; what is not given is not known.
+         *
+         *     Carbohydrate is without fibre, salt is sodium * 2.5 (EU Regulation 1169/2011, Annex I). `source` says where the values are
+         *     from: a label, a table.
+         */
+        Composition: {
+            /** Salt G */
+            salt_g?: string | null;
+            /** Energy Kcal */
+            energy_kcal?: string | null;
+            /** Fat G */
+            fat_g?: string | null;
+            /** Saturates G */
+            saturates_g?: string | null;
+            /** Carbohydrate G */
+            carbohydrate_g?: string | null;
+            /** Sugars G */
+            sugars_g?: string | null;
+            /** Protein G */
+            protein_g?: string | null;
+            /** Fibre G */
+            fibre_g?: string | null;
+            /** Abv */
+            abv?: string | null;
+            /** Source */
+            source?: string | null;
         };
         /**
          * Confidence
@@ -1887,6 +2298,24 @@ export interface components {
             allergens: string[];
             /** Warnings */
             warnings: components["schemas"]["Warning"][];
+            /** Diets */
+            diets: components["schemas"]["Verdict"][];
+        };
+        /**
+         * Done
+         * @description How long something of a stage takes [min], from and to, and when it is done; where that is from.
+         */
+        Done: {
+            /** Item */
+            item: string;
+            /** Low */
+            low: string;
+            /** High */
+            high: string;
+            /** When */
+            when: string;
+            /** Source */
+            source: string;
         };
         /**
          * Draft
@@ -2079,6 +2508,23 @@ export interface components {
             per_one_now?: string | null;
         };
         /**
+         * Exchange
+         * @description All ways to meet what one line is for; the first is the line as it stands. `flips` say when own stock stops to pay.
+         */
+        Exchange: {
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "stock" | "thickener" | "strength";
+            /** Name */
+            name: string;
+            /** Ways */
+            ways: components["schemas"]["Way"][];
+            /** Flips */
+            flips: components["schemas"]["Flip"][];
+        };
+        /**
          * Exercise
          * @description A question of a kind. The same seed makes the same question while the kitchen stands; `unit` is kg, %, money, money/kg
          *     or "".
@@ -2118,6 +2564,29 @@ export interface components {
             name: string;
             /** Said */
             said: string;
+        };
+        /**
+         * FedRow
+         * @description What one portion of a soup holds, with what is eaten with it [kcal, g]; None where a value is missing. `lacking` are the
+         *     items that lack one. And for whom the soup is.
+         */
+        FedRow: {
+            /** Recipe */
+            recipe: string;
+            /** Name */
+            name: string;
+            /** Serving */
+            serving: string;
+            /** Size */
+            size: string;
+            /** Values */
+            values: {
+                [key: string]: string | null;
+            };
+            /** Lacking */
+            lacking: string[];
+            /** Diets */
+            diets: components["schemas"]["Verdict"][];
         };
         /**
          * Fetching
@@ -2187,6 +2656,51 @@ export interface components {
             at_least: boolean;
         };
         /**
+         * FilledItem
+         * @description An item as it was, and as it is now.
+         */
+        FilledItem: {
+            was: components["schemas"]["Item"];
+            item: components["schemas"]["Item"];
+        };
+        /**
+         * Flip
+         * @description When own stock and the cheapest bought one change places.
+         *
+         *     Making pays while a kilo of `item` costs less than `flip_price`, from a batch of `flip_batch_l` on, and while an hour costs
+         *     less than `flip_rate` [money]; None where it never changes.
+         */
+        Flip: {
+            /** Recipe */
+            recipe: string;
+            /** Name */
+            name: string;
+            /** Other */
+            other: string;
+            /** Item */
+            item: string | null;
+            /** Item Name */
+            item_name: string;
+            /** Flip Price */
+            flip_price: string | null;
+            /** Flip Batch L */
+            flip_batch_l: string | null;
+            /** Flip Rate */
+            flip_rate: string | null;
+        };
+        /**
+         * ForeignRecipe
+         * @description A recipe as a file tells it, and as it can be pasted: `text`. `aside` is what the pot sheet has no place for.
+         */
+        ForeignRecipe: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Aside */
+            aside: string[];
+        };
+        /**
          * Given
          * @description A number to work with, as it is written on the sheet.
          */
@@ -2235,6 +2749,14 @@ export interface components {
             count: number;
             /** Mean */
             mean: string;
+        };
+        /**
+         * HowSure
+         * @description How far the figures of each serving of a draft may be off; none of one that is incomplete.
+         */
+        HowSure: {
+            /** Servings */
+            servings: components["schemas"]["Uncertainty"][];
         };
         /**
          * Inflow
@@ -2344,7 +2866,9 @@ export interface components {
          * Item
          * @description Something bought. `density` is kg per litre; `measures` give the weight of one of each count unit.
          *
-         *     Of a stock base or cube, `ready_litres_per_kg` is what a kilo makes with water; `salt_share` is its salt by mass.
+         *     Of a stock base or cube, `ready_litres_per_kg` is what a kilo makes with water. `thickening` is how strongly a gram of it
+         *     thickens, by a gram of flour in a white roux; `origin` what it comes from (plant, milk, egg, fish, pork, …): none means
+         *     that nobody said. `salt_share` is an older way to say the `salt_g` of its composition, and is read as that.
          *     `byproduct_method` is how its trimmings share its cost, where that is not as the kitchen does it.
          *     No allergens and no `allergen_check` means that nobody looked, never that there are none.
          *     One that is `archived` is bought no more: it stays where it is used, and is offered nowhere.
@@ -2391,6 +2915,15 @@ export interface components {
              * @default false
              */
             archived: boolean;
+            /**
+             * Origin
+             * @default []
+             */
+            origin: string[];
+            /** Thickening */
+            thickening?: string | null;
+            /** @default {} */
+            composition: components["schemas"]["Composition"];
         };
         /**
          * ItemReply
@@ -2497,6 +3030,16 @@ export interface components {
             found: components["schemas"]["UsableComparison"] | null;
             /** Lack */
             lack: string | null;
+        };
+        /**
+         * Kin
+         * @description A variant of a pot, or what it is a variant of.
+         */
+        Kin: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /**
          * KitchenHead
@@ -2634,6 +3177,27 @@ export interface components {
             grams: string;
         };
         /**
+         * LidFactors
+         * @description The share of the steam that each lid lets go. Common practice, no source: a kitchen may have weighed its own.
+         */
+        LidFactors: {
+            /**
+             * Off
+             * @default 1
+             */
+            off: string;
+            /**
+             * Ajar
+             * @default 0.5
+             */
+            ajar: string;
+            /**
+             * On
+             * @default 0.1
+             */
+            on: string;
+        };
+        /**
          * Line
          * @description So much of an item or of another recipe, on the AP basis (as bought) or EP (as it goes in).
          *
@@ -2642,6 +3206,8 @@ export interface components {
          *     With `byproduct`, it is not the thing itself but what is left of it elsewhere: what falls off an item at its
          *     preparation, or what is taken out of a recipe, by its name, at what it is worth.
          *     `note` is what is said beside that no figure rests on: a cut without a yield here, "about 400 g".
+         *     Beside the pot, `taken_by` is the share of the guests that take it. In it, `by_eye` says that its quantity is liquid that
+         *     is poured until the solids are covered ("cover"), or until it is thin enough ("thin").
          */
         Line: {
             /** Quantity */
@@ -2668,6 +3234,13 @@ export interface components {
             loss_to?: ("air" | "pot") | null;
             /** Note */
             note?: string | null;
+            /**
+             * Taken By
+             * @default 1
+             */
+            taken_by: string;
+            /** By Eye */
+            by_eye?: ("cover" | "thin") | null;
         };
         /**
          * LineAnswer
@@ -2717,6 +3290,59 @@ export interface components {
             pass_over: boolean;
             /** Price */
             price?: string | null;
+        };
+        /**
+         * LineRow
+         * @description One thing, as it is prepared, in each variant; None where it is not in it. Whether they `differ` in it, by mass.
+         */
+        LineRow: {
+            /** Name */
+            name: string;
+            /** How */
+            how: string;
+            /** Cells */
+            cells: (components["schemas"]["Cell"] | null)[];
+            /** Differ */
+            differ: boolean;
+        };
+        /**
+         * Link
+         * @description What goes from one node to the next: mass [g] and money; None where that carries none.
+         */
+        Link: {
+            /** Source */
+            source: string;
+            /** Target */
+            target: string;
+            /** Mass G */
+            mass_g: string | null;
+            /** Cost */
+            cost: string | null;
+            /**
+             * Lost
+             * @default false
+             */
+            lost: boolean;
+        };
+        /**
+         * LiquidCost
+         * @description A litre ready to use [money]: food, labour, energy and all of it; None where that is not known.
+         *
+         *     Labour counts nothing of what is bought, or where the kitchen has no rate; energy nothing where no stage tells it.
+         */
+        LiquidCost: {
+            /** Recipe */
+            recipe: string | null;
+            /** Bought */
+            bought: boolean;
+            /** Food */
+            food: string | null;
+            /** Labour */
+            labour: string | null;
+            /** Energy */
+            energy: string | null;
+            /** Total */
+            total: string | null;
         };
         /**
          * ListForm
@@ -2896,6 +3522,61 @@ export interface components {
             lack: string | null;
         };
         /**
+         * Movable
+         * @description A number that can be moved: what it is called, as it is stated, and between what it can be tried.
+         *
+         *     It is the pot's own, or the whole kitchen's: that is what a variant can keep, and what it can not.
+         */
+        Movable: {
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "price" | "yield" | "cooking" | "cook_yield" | "change" | "residue" | "quantity" | "size" | "measured_yield" | "allowance" | "setting" | "batch";
+            /** Of */
+            of: string;
+            /** Part */
+            part: string;
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "money/kg" | "money/piece" | "share" | "share/h" | "kg/h" | "kg" | "g" | "ml" | "each" | "times";
+            /** Stated */
+            stated: string;
+            /** Low */
+            low: string;
+            /** High */
+            high: string;
+            /**
+             * Owner
+             * @enum {string}
+             */
+            owner: "pot" | "kitchen";
+        };
+        /**
+         * Move
+         * @description One number moved: its name (see `Asked`), and what it is tried at, in the unit that it is told in.
+         */
+        Move: {
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "price" | "yield" | "cooking" | "cook_yield" | "change" | "residue" | "quantity" | "size" | "measured_yield" | "allowance" | "setting" | "batch";
+            /** Of */
+            of: string;
+            /** Value */
+            value: string;
+            /**
+             * Part
+             * @default
+             */
+            part: string;
+        };
+        /**
          * Moved
          * @description What one item added to a portion's cost [money], because its AP price [money/kg] went from `was` to `now`.
          *
@@ -2943,6 +3624,25 @@ export interface components {
             archived: boolean;
         };
         /**
+         * Narrowing
+         * @description The test at the bench that would narrow a cost most, and at most by how much: the share of the band that goes.
+         */
+        Narrowing: {
+            /** Item */
+            item: string;
+            /** Of */
+            of: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "trim" | "butcher" | "cooking" | "soak" | "press" | "can";
+            /** What */
+            what: string;
+            /** Narrower */
+            narrower: string;
+        };
+        /**
          * NewItem
          * @description An item to be added.
          */
@@ -2960,6 +3660,23 @@ export interface components {
              * @default the kitchen
              */
             by: string;
+        };
+        /**
+         * Node
+         * @description A place that the flow passes: what it is, and what is to be read there (see the workings).
+         */
+        Node: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "bought" | "prepared" | "stage" | "loss" | "taken_out" | "gained" | "credit" | "batch" | "serving";
+            /** Figure */
+            figure: string;
         };
         /**
          * Offer
@@ -3119,6 +3836,36 @@ export interface components {
             target_share: string | null;
         };
         /**
+         * PortionThen
+         * @description A portion as it is saved, or as it would be; None where that is not known.
+         */
+        PortionThen: {
+            /** Food Cost */
+            food_cost: string | null;
+            /** Portions */
+            portions: string | null;
+            /** Price */
+            price: string | null;
+            /** Share */
+            share: string | null;
+            /** Contribution */
+            contribution: string | null;
+        };
+        /**
+         * PotFlow
+         * @description A pot as a flow to one of its servings, else to its batch. `lack` says what keeps it from being drawn.
+         */
+        PotFlow: {
+            /** Nodes */
+            nodes: components["schemas"]["Node"][];
+            /** Links */
+            links: components["schemas"]["Link"][];
+            /** Serving */
+            serving: string | null;
+            /** Lack */
+            lack: string | null;
+        };
+        /**
          * PracticeReply
          * @description The kinds of question, and how every cook did.
          */
@@ -3215,6 +3962,8 @@ export interface components {
             allergens: components["schemas"]["AllergenRow"];
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
+            /** Splashes */
+            splashes: components["schemas"]["Splash"][];
         };
         /**
          * PriceEnding
@@ -3341,6 +4090,14 @@ export interface components {
             unplug_seconds?: string | null;
         };
         /**
+         * ReadPage
+         * @description The recipes that a file or a saved page holds, each as a text that can be pasted, and what has no place in it.
+         */
+        ReadPage: {
+            /** Recipes */
+            recipes: components["schemas"]["ForeignRecipe"][];
+        };
+        /**
          * ReadStep
          * @description A step of reading a file: the share that is done, then the number of the list, or what is wrong with the file.
          *
@@ -3391,7 +4148,8 @@ export interface components {
          * Recipe
          * @description A soup, stew or stock: stages in order, and the servings it is sold in (none for a base).
          *
-         *     `allowance_covers` names what the seasoning allowance stands for: celery salt, curry powder, a sauce.
+         *     `allowance_covers` names what the seasoning allowance stands for: celery salt, curry powder, a sauce. `consumables` are
+         *     used up by each batch beside the pot: foil, filters, cloths. It may be a `variant_of` another, and keeps stages of its own.
          */
         Recipe: {
             /** Id */
@@ -3428,6 +4186,13 @@ export interface components {
              * @default []
              */
             allowance_covers: string[];
+            /**
+             * Consumables
+             * @default []
+             */
+            consumables: components["schemas"]["Line"][];
+            /** Variant Of */
+            variant_of?: string | null;
         };
         /**
          * RecipeBefore
@@ -3450,7 +4215,8 @@ export interface components {
         };
         /**
          * RecipeReply
-         * @description A saved recipe, its revision, its cost sheet, and who uses it.
+         * @description A saved recipe, its revision, its cost sheet, who uses it, and its variants: what it is one of first. `not_held` is what
+         *     of it JSON-LD has no place for.
          */
         RecipeReply: {
             recipe: components["schemas"]["Recipe"];
@@ -3467,6 +4233,12 @@ export interface components {
             allergens: components["schemas"]["AllergenRow"];
             /** Cautions */
             cautions: components["schemas"]["Caution"][];
+            /** Splashes */
+            splashes: components["schemas"]["Splash"][];
+            /** Variants */
+            variants: components["schemas"]["Kin"][];
+            /** Not Held */
+            not_held: string[];
         };
         /**
          * RecipeSummary
@@ -3807,6 +4579,8 @@ export interface components {
         /**
          * Serving
          * @description One size in which a recipe is sold, with what is added to each portion and how it is priced.
+         *
+         *     It may stand hot for `hold_hours` in a `hold_vessel` under a `hold_lid`, at `hold_c` [C], while it is served.
          */
         Serving: {
             /** Id */
@@ -3845,10 +4619,44 @@ export interface components {
             price?: string | null;
             /** Price Set On */
             price_set_on?: string | null;
+            /** Hold Hours */
+            hold_hours?: string | null;
+            /** Hold Vessel */
+            hold_vessel?: string | null;
+            /** Hold Lid */
+            hold_lid?: ("off" | "ajar" | "on") | null;
+            /**
+             * Hold C
+             * @default 75
+             */
+            hold_c: string;
+        };
+        /**
+         * ServingIf
+         * @description A serving as it is and as it would be.
+         *
+         *     `meets_target_at` is the value of the last thing moved at which its food-cost share is just its target, at the price that
+         *     it has; None where there is none.
+         */
+        ServingIf: {
+            /** Serving */
+            serving: string;
+            /** Name */
+            name: string;
+            was: components["schemas"]["PortionThen"];
+            now: components["schemas"]["PortionThen"];
+            /** Target */
+            target: string | null;
+            /** Meets Target At */
+            meets_target_at: string | null;
         };
         /**
          * Settings
          * @description What holds for the whole kitchen. Shares are fractions; rates are money per hour or per kWh, net of tax.
+         *
+         *     `altitude_m` [m above the sea], `room_c` [C], `relative_humidity` and `air_speed` [m/s] are what pots steam into;
+         *     `salt_target` is the share of salt that a finished soup should have. Prices may move for `price_horizon_days` [days] before
+         *     somebody looks at them again.
          */
         Settings: {
             /**
@@ -3916,12 +4724,53 @@ export interface components {
              * @enum {string}
              */
             shown_units: "metric" | "us";
+            /**
+             * Altitude M
+             * @default 0
+             */
+            altitude_m: string;
+            /**
+             * Room C
+             * @default 25
+             */
+            room_c: string;
+            /**
+             * Relative Humidity
+             * @default 0.5
+             */
+            relative_humidity: string;
+            /**
+             * Air Speed
+             * @default 0.1
+             */
+            air_speed: string;
+            /**
+             * Salt Target
+             * @default 0.007
+             */
+            salt_target: string;
+            /**
+             * @default {
+             *       "off": "1",
+             *       "ajar": "0.5",
+             *       "on": "0.1"
+             *     }
+             */
+            lid_factors: components["schemas"]["LidFactors"];
+            /**
+             * Price Horizon Days
+             * @default 30
+             */
+            price_horizon_days: string;
         };
         /**
          * SheetBatch
          * @description The batch: its mass [g], volume [ml], food cost [money] with the seasoning allowance, and attended minutes.
          *
-         *     `basis` says which batch yield is in use; `computed_g` and `measured_g` show both.
+         *     `basis` says which batch yield is in use; `computed_g` and `measured_g` show both. Of salt, alcohol and nutrients [g, kcal]
+         *     a sum that lacks an item's value is not known, and `lacks` names the items; one without a strength thickens nothing.
+         *     `thickness_g_per_l` is told as grams of flour in a white roux. Of the items `in_doubt` the stated energy is more than a
+         *     tenth off that by the factors of EU Regulation 1169/2011, Annex XIV.
          */
         SheetBatch: {
             /** Mass G */
@@ -3945,6 +4794,40 @@ export interface components {
             computed_g: string;
             /** Measured G */
             measured_g: string | null;
+            /** Salt G */
+            salt_g: string | null;
+            /** Salt Share */
+            salt_share: string | null;
+            /** Salt To Add G */
+            salt_to_add_g: string | null;
+            /** Thickness G Per L */
+            thickness_g_per_l: string | null;
+            /** Thickness Class */
+            thickness_class: ("thin" | "medium" | "thick") | null;
+            /** Alcohol G */
+            alcohol_g: string | null;
+            /** Alcohol Share */
+            alcohol_share: string | null;
+            /** Energy Kcal */
+            energy_kcal: string | null;
+            /** Fat G */
+            fat_g: string | null;
+            /** Saturates G */
+            saturates_g: string | null;
+            /** Carbohydrate G */
+            carbohydrate_g: string | null;
+            /** Sugars G */
+            sugars_g: string | null;
+            /** Protein G */
+            protein_g: string | null;
+            /** Fibre G */
+            fibre_g: string | null;
+            /** Energy Kwh */
+            energy_kwh: string | null;
+            /** Lacks */
+            lacks: components["schemas"]["SheetLack"][];
+            /** In Doubt */
+            in_doubt: string[];
         };
         /**
          * SheetExtra
@@ -3976,6 +4859,34 @@ export interface components {
             pieces: string | null;
         };
         /**
+         * SheetHold
+         * @description What standing hot does to a batch: what it loses [g], with its band, and portions, salt and thickness at its end.
+         *
+         *     To be as at the start it takes `lost_g` of water again. `too_many` tells that it takes more containers than there are.
+         */
+        SheetHold: {
+            /** Kg Per Hour */
+            kg_per_hour: string | null;
+            /** Containers */
+            containers: string | null;
+            /** Too Many */
+            too_many: boolean;
+            /** Lost G */
+            lost_g: string | null;
+            /** Lost Low G */
+            lost_low_g: string | null;
+            /** Lost High G */
+            lost_high_g: string | null;
+            /** Portions End */
+            portions_end: string | null;
+            /** Salt Share End */
+            salt_share_end: string | null;
+            /** Thickness End G Per L */
+            thickness_end_g_per_l: string | null;
+            /** Lack */
+            lack: string | null;
+        };
+        /**
          * SheetKept
          * @description That a sheet was kept, and when.
          */
@@ -3984,12 +4895,24 @@ export interface components {
             changed_at: string;
         };
         /**
+         * SheetLack
+         * @description What a sum cannot be told for: an item (or recipe), and which of its values are not known.
+         */
+        SheetLack: {
+            /** Item */
+            item: string;
+            /** Name */
+            name: string;
+            /** Lacks */
+            lacks: string[];
+        };
+        /**
          * SheetLine
          * @description A line: AP and EP masses [g] and cost [money]. A top-up has the id "top_up".
          *
          *     `pot_g` is the thing itself after cooking; `up_g` what cooking it sends out of the pot, `stays_g` what it gives to the pot
          *     as juice, liquor or fat (below zero, what it drinks from it). It costs `at_least` so much where its own recipe lacks
-         *     something.
+         *     something. As an `exchange` it may be tried in other forms.
          */
         SheetLine: {
             /** Stage */
@@ -4016,6 +4939,8 @@ export interface components {
             stays_g: string | null;
             /** At Least */
             at_least: boolean;
+            /** Exchange */
+            exchange: ("stock" | "thickener" | "strength") | null;
         };
         /**
          * SheetRow
@@ -4083,6 +5008,33 @@ export interface components {
             contribution: string | null;
             /** Extras */
             extras: components["schemas"]["SheetExtra"][];
+            /** Salt G */
+            salt_g: string | null;
+            /** Salt Share */
+            salt_share: string | null;
+            /** Alcohol G */
+            alcohol_g: string | null;
+            /** Energy Kcal */
+            energy_kcal: string | null;
+            /** Fat G */
+            fat_g: string | null;
+            /** Saturates G */
+            saturates_g: string | null;
+            /** Carbohydrate G */
+            carbohydrate_g: string | null;
+            /** Sugars G */
+            sugars_g: string | null;
+            /** Protein G */
+            protein_g: string | null;
+            /** Fibre G */
+            fibre_g: string | null;
+            /** Energy By Factors Kcal */
+            energy_by_factors_kcal: string | null;
+            /** Food Cost If All Take It */
+            food_cost_if_all_take_it: string | null;
+            /** Lacks */
+            lacks: components["schemas"]["SheetLack"][];
+            hold: components["schemas"]["SheetHold"] | null;
         };
         /**
          * SheetStage
@@ -4090,6 +5042,9 @@ export interface components {
          *
          *     `put_in_g` is what was put in, lines as prepared and inflows. Of that `cooked_g` went up as the lines cooked, which left
          *     `mass_in_g`; `stayed_g` is what the lines gave to the pot as juice, liquor and fat (negative where they drank from it).
+         *     What goes up an hour [kg] is stated, or told by its vessel (then with its band); `minutes_needed` is how long a vessel
+         *     takes to reduce it, `minutes_to_heat` to get it hot, `minutes_to_dry` to drive off what cooks out of the lines.
+         *     `energy_lack` says what has to be said to know its energy [kWh].
          */
         SheetStage: {
             /** Id */
@@ -4114,6 +5069,29 @@ export interface components {
             stayed_g: string;
             /** At Least */
             at_least: boolean;
+            /** Evaporation Kg Per Hour */
+            evaporation_kg_per_hour: string | null;
+            /** Evaporation By */
+            evaporation_by: ("stated" | "surface" | "heat") | null;
+            /** Evaporation Low */
+            evaporation_low: string | null;
+            /** Evaporation High */
+            evaporation_high: string | null;
+            /** Minutes Needed */
+            minutes_needed: string | null;
+            /** Minutes To Heat */
+            minutes_to_heat: string | null;
+            /** Minutes To Dry */
+            minutes_to_dry: string | null;
+            /** Energy Kwh */
+            energy_kwh: string | null;
+            /** Energy Lack */
+            energy_lack: string | null;
+            /** Salt Share */
+            salt_share: string | null;
+            done: components["schemas"]["Done"] | null;
+            /** Goes To */
+            goes_to: components["schemas"]["SheetWay"][];
         };
         /**
          * SheetTaken
@@ -4128,6 +5106,22 @@ export interface components {
             mass_g: string;
             /** Value */
             value: string | null;
+        };
+        /**
+         * SheetWay
+         * @description Where a part of what a stage hands on goes: a later stage, or nowhere (`stage` is None); its share, mass [g] and cost.
+         */
+        SheetWay: {
+            /** Stage */
+            stage: string | null;
+            /** Name */
+            name: string;
+            /** Share */
+            share: string;
+            /** Mass G */
+            mass_g: string;
+            /** Cost */
+            cost: string;
         };
         /**
          * ShelfYield
@@ -4157,10 +5151,54 @@ export interface components {
             book: components["schemas"]["Book"];
         };
         /**
+         * SideBySide
+         * @description Two to four variants.
+         */
+        SideBySide: {
+            /** Columns */
+            columns: components["schemas"]["Column"][];
+            /** Lines */
+            lines: components["schemas"]["LineRow"][];
+            /** Stages */
+            stages: components["schemas"]["StageRow"][];
+        };
+        /**
+         * Splash
+         * @description A line that is poured by eye, in steps. What covers the solids [ml] is told with its band, and as it would be typed
+         *     (`pour`), where that is known; else `lack` says what would tell it.
+         */
+        Splash: {
+            /** Stage */
+            stage: string;
+            /** Line */
+            line: string;
+            /**
+             * By Eye
+             * @enum {string}
+             */
+            by_eye: "cover" | "thin";
+            /** Cover Ml */
+            cover_ml: string | null;
+            /** Low Ml */
+            low_ml: string | null;
+            /** High Ml */
+            high_ml: string | null;
+            /** Pour */
+            pour: string | null;
+            /** Lack */
+            lack: string | null;
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+        };
+        /**
          * Stage
          * @description One tray or pot on the way: what goes in, what happens to it, what is taken out and what sticks.
          *
          *     `value_per_kg` is what a kilo of what goes on is worth, for sharing the cost with the take-outs by market value.
+         *     `heat` or `temperature_c` [C] is how hot it is kept (in an oven or a pan, how hot that is); `power_share` is how far the
+         *     flame is turned up, and `start_c` [C] what it starts from where that is not what was put in and what flows in. Under a
+         *     `fat_layer` it steams half as much; `open_minutes` are those without its lid where it is covered, then open. `flamed` burns
+         *     spirits off.
          */
         Stage: {
             /** Id */
@@ -4214,6 +5252,37 @@ export interface components {
             note?: string | null;
             /** Value Per Kg */
             value_per_kg?: string | null;
+            /** Heat */
+            heat?: ("hold" | "bare_simmer" | "simmer" | "boil") | null;
+            /**
+             * Power Share
+             * @default 1
+             */
+            power_share: string;
+            /**
+             * Fat Layer
+             * @default false
+             */
+            fat_layer: boolean;
+            /** Start C */
+            start_c?: string | null;
+            /** Open Minutes */
+            open_minutes?: string | null;
+            /**
+             * Flamed
+             * @default false
+             */
+            flamed: boolean;
+        };
+        /**
+         * StageRow
+         * @description The stages of the variants place by place, in words; "" where one has none there.
+         */
+        StageRow: {
+            /** Cells */
+            cells: string[];
+            /** Differ */
+            differ: boolean;
         };
         /**
          * Standing
@@ -4227,6 +5296,20 @@ export interface components {
              * @default the kitchen
              */
             by: string;
+        };
+        /**
+         * Step
+         * @description So much poured, and what that gives: the batch [ml], the portions of its first serving, what one costs [money].
+         */
+        Step: {
+            /** Quantity */
+            quantity: string;
+            /** Batch Ml */
+            batch_ml: string;
+            /** Portions */
+            portions: string | null;
+            /** Food Cost */
+            food_cost: string | null;
         };
         /**
          * Supplier
@@ -4262,10 +5345,67 @@ export interface components {
             forms: components["schemas"]["ListForm"][];
         };
         /**
+         * SureServing
+         * @description How far a serving of the board may be off: its cost [money], its food-cost share, the chance to pass the target.
+         */
+        SureServing: {
+            /** Recipe */
+            recipe: string;
+            /** Serving */
+            serving: string;
+            food_cost: components["schemas"]["Band"] | null;
+            share: components["schemas"]["Band"] | null;
+            /** Over Target */
+            over_target: string | null;
+        };
+        /**
+         * Swing
+         * @description One thing that is unsure, and what it does to the cost of a portion, the rest as it is stated.
+         *
+         *     `low` and `high` are its own 10th and 90th percentile, in what `unit` says; `at_low` and `at_high` the cost at these
+         *     [money], `swing` what lies between. `share_of_variance` is how much of the spread of the cost it brings, by itself.
+         *     `item` and `of` lead to its test at the bench, where one would tell it.
+         */
+        Swing: {
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "price" | "yield" | "byproduct" | "cooking" | "rendered" | "quantity" | "cook_yield" | "change" | "residue" | "taken_out" | "spent_factor" | "measured_yield" | "size" | "attended_minutes" | "energy" | "portioning" | "allowance" | "setting";
+            /** What */
+            what: string;
+            /** Rests On */
+            rests_on: string;
+            /** Stated */
+            stated: string;
+            /** Low */
+            low: string;
+            /** High */
+            high: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "money/kg" | "money/piece" | "share" | "share/h" | "kg/h" | "kg" | "g" | "ml" | "each" | "times";
+            /** At Low */
+            at_low: string;
+            /** At High */
+            at_high: string;
+            /** Swing */
+            swing: string;
+            /** Share Of Variance */
+            share_of_variance: string;
+            /** Item */
+            item: string | null;
+            /** Of */
+            of: string | null;
+        };
+        /**
          * TakeOut
          * @description Something strained, skimmed or picked out: a given mass, or the spent remains of named lines.
          *
-         *     It is kept for garnish where a serving of its own recipe has it: that serving bears what it costs.
+         *     It is kept for garnish where a serving of its own recipe has it: that serving bears what it costs. Salt and alcohol of the
+         *     pot go with it, but where it is `dry`: as bones are, and lifted fat, where nothing is said.
          */
         TakeOut: {
             /** Name */
@@ -4286,6 +5426,8 @@ export interface components {
             value_per_kg: string;
             /** Use */
             use?: string | null;
+            /** Dry */
+            dry?: boolean | null;
         };
         /**
          * TakenOff
@@ -4403,6 +5545,25 @@ export interface components {
             amount?: string | null;
         };
         /**
+         * Uncertainty
+         * @description How far the figures of one portion may be off. Cost [money], portions of a batch, food-cost share of what is kept.
+         *
+         *     `over_target` is the chance that the share passes its target, at the set price, else at the computed one held fixed. What
+         *     is not known is None. `inputs` begin with what matters most.
+         */
+        Uncertainty: {
+            /** Serving */
+            serving: string;
+            food_cost: components["schemas"]["Band"] | null;
+            portions: components["schemas"]["Band"] | null;
+            share: components["schemas"]["Band"] | null;
+            /** Over Target */
+            over_target: string | null;
+            /** Inputs */
+            inputs: components["schemas"]["Swing"][];
+            test: components["schemas"]["Narrowing"] | null;
+        };
+        /**
          * UnderstoodRow
          * @description A row as it was understood: its item, what a kilo cost before and costs now, and what has to be looked at first.
          *
@@ -4451,7 +5612,8 @@ export interface components {
          *
          *     `labour` is None where the kitchen has no rate. `wins_at` is the AP price [money/kg] at which the form would cost
          *     as much as the cheapest other, labour included: below it this form wins. `salt_g` is the salt that it brings [g];
-         *     of a recipe, the salt that goes in with what has its salt noted.
+         *     of a recipe, the salt that goes in with what has its salt noted. Of forms that give the same taste, a kilo of one is as
+         *     strong as `strength` kilos of the usual one, from `strength_low` to `strength_high`; `as_strong` is what it costs for that.
          */
         UsableForm: {
             /** Form */
@@ -4472,6 +5634,14 @@ export interface components {
             wins_at: string | null;
             /** Lack */
             lack: string | null;
+            /** As Strong */
+            as_strong: string | null;
+            /** Strength */
+            strength: string | null;
+            /** Strength Low */
+            strength_low: string | null;
+            /** Strength High */
+            strength_high: string | null;
         };
         /**
          * UsableKilo
@@ -4499,8 +5669,31 @@ export interface components {
             per_kg: string | null;
         };
         /**
+         * Verdict
+         * @description Whether a pot, with what goes with it, fits a diet.
+         *
+         *     `because` names what decides: what is refused, else what nobody knows.
+         */
+        Verdict: {
+            /** Diet */
+            diet: string;
+            /** Called */
+            called: string;
+            /**
+             * Answer
+             * @enum {string}
+             */
+            answer: "yes" | "no" | "not_known";
+            /** Because */
+            because: string[];
+        };
+        /**
          * Vessel
          * @description A pot, kettle, pan, tray or blender; `capacity` is what it holds, a volume or (for trays) a mass.
+         *
+         *     Its open surface is `surface_m2` [m2], or that of a round one of `diameter_cm` [cm]. `power_kw` [kW] comes from a
+         *     `heat_source`, of which the share `efficiency` reaches the food (where none is given, what is usual for the source).
+         *     `count` is how many of them there are; cleaning one takes `cleanup_minutes` after each batch.
          */
         Vessel: {
             /** Id */
@@ -4509,6 +5702,26 @@ export interface components {
             name: string;
             /** Capacity */
             capacity?: string | null;
+            /** Surface M2 */
+            surface_m2?: string | null;
+            /** Diameter Cm */
+            diameter_cm?: string | null;
+            /** Power Kw */
+            power_kw?: string | null;
+            /** Heat Source */
+            heat_source?: ("gas" | "induction" | "electric" | "steam" | "oven") | null;
+            /** Efficiency */
+            efficiency?: string | null;
+            /**
+             * Count
+             * @default 1
+             */
+            count: string;
+            /**
+             * Cleanup Minutes
+             * @default 0
+             */
+            cleanup_minutes: string;
         };
         /**
          * Waiting
@@ -4551,6 +5764,43 @@ export interface components {
             };
         };
         /**
+         * Way
+         * @description One way: the recipe as it would be, what goes in in words, and what comes of it.
+         *
+         *     Food cost of a portion (else of a batch) [money], salt [share], thickness [g flour/l], energy [kcal] of a portion. A
+         *     `liquid` is told by the litre. `low_g` and `high_g` are the band of how much it takes; `mind` what to mind.
+         */
+        Way: {
+            /** Name */
+            name: string;
+            /** Amount */
+            amount: string;
+            /** Now */
+            now: boolean;
+            recipe: components["schemas"]["Recipe"];
+            /** Complete */
+            complete: boolean;
+            /** Food Cost */
+            food_cost: string | null;
+            /** Salt Share */
+            salt_share: string | null;
+            /** Thickness G Per L */
+            thickness_g_per_l: string | null;
+            /** Energy Kcal */
+            energy_kcal: string | null;
+            /** Batch Ml */
+            batch_ml: string;
+            /** Allergens */
+            allergens: string[];
+            /** Low G */
+            low_g: string | null;
+            /** High G */
+            high_g: string | null;
+            /** Mind */
+            mind: string;
+            liquid: components["schemas"]["LiquidCost"] | null;
+        };
+        /**
          * WeighedPart
          * @description Something that was weighed beside the usable part: a trimming with its use and value per kilo, waste, drained liquid.
          */
@@ -4588,6 +5838,20 @@ export interface components {
             yield: string;
             /** Asks Again */
             asks_again: boolean;
+        };
+        /**
+         * WhatIf
+         * @description What some moves do to a pot, and to others; `problems` say what keeps it from being costed then.
+         */
+        WhatIf: {
+            /** Movable */
+            movable: components["schemas"]["Movable"][];
+            /** Servings */
+            servings: components["schemas"]["ServingIf"][];
+            /** Reached */
+            reached: components["schemas"]["Effect"][];
+            /** Problems */
+            problems: string[];
         };
         /**
          * YieldBookReply
@@ -5288,6 +6552,57 @@ export interface operations {
             };
         };
     };
+    board_uncertainty_api_board_uncertainty_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskSure"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SureServing"][];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     allergens_api_allergens_get: {
         parameters: {
             query?: never;
@@ -5761,6 +7076,321 @@ export interface operations {
             };
         };
     };
+    uncertainty_api_uncertainty_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Draft"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowSure"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    tried_api_what_if_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskWhatIf"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WhatIf"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    tried_recipe_api_what_if_recipe_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskWhatIf"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Recipe"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    flow_api_flow_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskFlow"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PotFlow"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    beside_api_side_by_side_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskSideBySide"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideBySide"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    exchanges_api_exchange_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskExchange"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Exchange"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     typed_line_api_typed_line_post: {
         parameters: {
             query?: never;
@@ -5812,6 +7442,81 @@ export interface operations {
             };
         };
     };
+    given_out_api_recipes__recipe_id__as__form__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+                form: "json-ld" | "text" | "markdown";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    all_given_out_api_recipes_jsonld_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     revisions_api_recipes__recipe_id__revisions_get: {
         parameters: {
             query?: never;
@@ -5839,6 +7544,48 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    read_page_api_recipe_page_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadPage"];
                 };
             };
             /** @description Not understood */
@@ -6506,6 +8253,57 @@ export interface operations {
             };
             /** @description Somebody else was first */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    fill_items_api_filled_from_shelf_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskFilled"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilledItem"][];
+                };
+            };
+            /** @description Not JSON */
+            400: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,7 +2,7 @@
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { FormProvider, useForm } from "react-hook-form";
+import { FormProvider, type UseFormRegister, useForm } from "react-hook-form";
 import { api, type Effects, inWords, type KitchenHead, Refusal, type Settings, told } from "../api/client";
 import { refreshAll } from "../api/kitchen";
 import { EffectsTable } from "../parts/EffectsTable";
@@ -24,13 +24,26 @@ const FIELDS: { key: Text; label: string; hint: string }[] = [
   { key: "energy_price_per_kwh", label: "Energy price per kWh", hint: "may be empty" },
   { key: "old_price_days", label: "A price is old after (days)", hint: "marks old prices" },
 ];
+const AROUND: typeof FIELDS = [
+  { key: "salt_target", label: "Salt of a finished soup", hint: "0.007 is 0.7%" },
+  { key: "altitude_m", label: "Metres above the sea", hint: "water boils cooler up there" },
+  { key: "room_c", label: "Kitchen, °C", hint: "around the pots" },
+  { key: "relative_humidity", label: "Its relative humidity", hint: "0.5 is half humid" },
+  { key: "air_speed", label: "Its draught, m/s", hint: "0.1 is still air" },
+];
+const LIDS = [
+  ["off", "Without a lid"],
+  ["ajar", "Lid ajar"],
+  ["on", "Lid on"],
+] as const;
 /** Where the server may find fault with one field. */
 const FAULTS = new Set([
   "name",
   "currency",
   "settings.price_ending.step",
   "settings.price_ending.cents",
-  ...FIELDS.map(({ key }) => `settings.${key}`),
+  ...[...FIELDS, ...AROUND].map(({ key }) => `settings.${key}`),
+  ...LIDS.map(([key]) => `settings.lid_factors.${key}`),
 ]);
 const CUPS = [
   ["metric", "metric, 250 ml"],
@@ -71,6 +84,42 @@ const ENDINGS = [
   ["step", "up to a multiple of"],
   ["cents", "up to the next that ends in"],
 ] as const;
+
+interface AroundProps {
+  register: UseFormRegister<Values>;
+  problem: (field: string) => string | undefined;
+}
+
+/** What the pots steam into, and how salty they become. */
+function Around({ register, problem }: AroundProps) {
+  return (
+    <fieldset className="mt-4">
+      <legend className="font-semibold">Around the pots</legend>
+      <div className="grid grid-cols-2 gap-x-6 gap-y-3">
+        {AROUND.map(({ key, label, hint }) => (
+          <Field
+            key={key}
+            label={label}
+            hint={hint}
+            problem={problem(`settings.${key}`)}
+            {...register(`settings.${key}`, orNull)}
+          />
+        ))}
+      </div>
+      <p className="mt-2">The share of the steam that each lid lets go:</p>
+      <div className="grid grid-cols-3 gap-x-6">
+        {LIDS.map(([key, label]) => (
+          <Field
+            key={key}
+            label={label}
+            problem={problem(`settings.lid_factors.${key}`)}
+            {...register(`settings.lid_factors.${key}`)}
+          />
+        ))}
+      </div>
+    </fieldset>
+  );
+}
 
 export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; close: () => void }) {
   const dialog = useRef<HTMLDialogElement>(null);
@@ -195,6 +244,7 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
             {...register("settings.byproduct_method")}
           />
         </div>
+        <Around {...{ register, problem }} />
         <FormProvider {...form}>
           <Vessels />
         </FormProvider>

@@ -62,20 +62,35 @@ export function PriceBar({
   );
 }
 
-/** A food-cost share on a scale from nothing to twice its target, with the target's tick in the middle. */
-export function ShareScale({ share, target }: { share: string | null; target: string | null }) {
+/** A food-cost share on a scale from nothing to twice its target, with the target's tick in the middle and its band. */
+export function ShareScale({
+  share,
+  target,
+  band,
+}: {
+  share: string | null;
+  target: string | null;
+  band?: { p10: string; p90: string } | null | undefined;
+}) {
   if (share === null || target === null) return <span className="w-16 inline-block" />;
   const over = Number(share) > Number(target);
-  const place = Math.min(100, (50 * Number(share)) / Number(target));
+  const at = (value: string) => Math.min(100, (50 * Number(value)) / Number(target));
+  const place = at(share);
   return (
     <span
       className="ink relative inline-block h-3 w-16 border-b border-base-content/60 align-baseline"
       role="img"
-      aria-label={`${percent(share, 1)} against a target of ${percent(target)}`}
+      aria-label={`${percent(share, 1)} against a target of ${percent(target)}${band ? `, 8 times in 10 from ${percent(band.p10, 1)} to ${percent(band.p90, 1)}` : ""}`}
     >
+      {band && (
+        <span
+          className="absolute -bottom-1.5 h-3 min-w-px bg-base-content/30"
+          style={{ left: `${at(band.p10)}%`, right: `${100 - at(band.p90)}%` }}
+        />
+      )}
       <span className="absolute bottom-0 left-1/2 h-3 w-0.5 bg-base-content" />
       <span
-        className={`absolute -bottom-1 h-2 w-2 -ml-1 ${over ? "bg-error" : "bg-success rounded-full"}`}
+        className={`absolute -bottom-1 h-2 ${band ? "w-1 -ml-0.5" : "w-2 -ml-1"} ${over ? "bg-error" : "bg-success rounded-full"}`}
         style={{ left: `${place}%` }}
       />
     </span>

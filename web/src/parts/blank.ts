@@ -9,6 +9,7 @@ export const KEEP: Change = {
   kg_per_hour: null,
   to: null,
   with: null,
+  by: null,
 };
 
 export function newLine(quantity: string, uses: { item?: string; recipe?: string }): Line {
@@ -20,6 +21,8 @@ export function newLine(quantity: string, uses: { item?: string; recipe?: string
     basis: "AP",
     preparation: null,
     cook_yield: null,
+    taken_by: "1",
+    by_eye: null,
   };
 }
 
@@ -40,11 +43,25 @@ export function newStage(id: string, from: string | undefined): Stage {
     take_out: [],
     residue: "0",
     note: null,
+    heat: null,
+    power_share: "1",
+    fat_layer: false,
+    start_c: null,
+    open_minutes: null,
+    flamed: false,
   };
 }
 
 export function newTakeOut(): TakeOut {
-  return { name: "skimmed fat", mass: "100 g", of: [], spent_factor: null, value_per_kg: "0", use: null };
+  return {
+    name: "skimmed fat",
+    mass: "100 g",
+    of: [],
+    spent_factor: null,
+    value_per_kg: "0",
+    use: null,
+    dry: null,
+  };
 }
 
 export function newServing(id: string, name: string, size: string): Serving {
@@ -60,6 +77,10 @@ export function newServing(id: string, name: string, size: string): Serving {
     commission: "0",
     price: null,
     price_set_on: null,
+    hold_hours: null,
+    hold_vessel: null,
+    hold_lid: null,
+    hold_c: "75",
   };
 }
 
@@ -75,5 +96,6 @@ export function newRecipe(id: string, name: string): Recipe {
     use_measured_yield: false,
     note: null,
     allowance_covers: [],
+    consumables: [],
   };
 }

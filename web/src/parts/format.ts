@@ -91,6 +91,7 @@ export function mass(grams: string | null | undefined): string {
 
 /** The same of kilos. */
 export const kilos = (kg: string): string => mass(times(kg, "1000"));
+export const litres = (l: string): string => volume(times(l, "1000"));
 
 export function volume(millilitres: string | null | undefined): string {
   if (millilitres == null) return NOT_KNOWN;
@@ -165,6 +166,7 @@ const EACH: Record<string, () => string> = {
   "money/l": aLitre,
   "money/h": () => "an hour",
   "money/kWh": () => "a kWh",
+  "money/piece": () => "a piece",
 };
 
 /** Money in a working: what is less than it can be paid in shows its places. */
@@ -187,6 +189,8 @@ export function inUnit(value: string | null | undefined, unit: string, currency:
       return `${trimmed(value, 1)} min`;
     case "share":
       return percent(value, 1);
+    case "share/h":
+      return `${percent(value, 1)} an hour`;
     case "":
       return trimmed(value, 3);
     case "kg":

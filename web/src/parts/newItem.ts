@@ -35,8 +35,10 @@ export async function addItem(
     cooking: [],
     allergens: [],
     ready_litres_per_kg: null,
-    salt_share: null,
     archived: false,
+    origin: kind === "water" ? ["mineral"] : [],
+    thickening: null,
+    composition: {},
   };
   const item: Item = known ? { ...known.item, id, name } : blank;
   await told(api.POST("/api/items", { body: { item } }));

@@ -41,16 +41,22 @@ interface Props {
   rows: readonly (readonly [string, ...ReactNode[]])[];
   legend?: ReactNode;
   children: ReactNode;
+  /** A picture of places rather than of values over time: no axis, and what is nearest is nearest in both directions. */
+  free?: boolean;
+  /** Opens the working of a value, by a click or by Enter. */
+  open?: (key: string) => void;
 }
 
-export function ChartFrame({ plot, label, across, up, spots, heads, rows, legend, children }: Props) {
+export function ChartFrame(props: Props) {
+  const { plot, label, across, up, spots, heads, rows, legend, children, free = false, open } = props;
   const [at, setAt] = useState<number | null>(null);
   const spot = at === null ? undefined : spots[at];
+  const flat = free ? 1 : 4;
   const point = (event: PointerEvent<SVGSVGElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
     const x = ((event.clientX - box.left) * plot.width) / box.width;
     const y = ((event.clientY - box.top) * plot.height) / box.height;
-    const far = (one: Spot) => (one.x - x) ** 2 + ((one.y - y) / 4) ** 2;
+    const far = (one: Spot) => (one.x - x) ** 2 + ((one.y - y) / flat) ** 2;
     setAt(spots.reduce((best, one, place) => (far(one) < far(spots[best] ?? one) ? place : best), 0));
   };
   return (
@@ -67,6 +73,9 @@ export function ChartFrame({ plot, label, across, up, spots, heads, rows, legend
         onFocus={() => setAt(0)}
         onBlur={() => setAt(null)}
         onChange={(event) => setAt(Number(event.target.value))}
+        onKeyDown={(event) => {
+          if (event.key === "Enter" && spot) open?.(spot.key);
+        }}
       />
       <svg
         viewBox={`0 0 ${plot.width} ${plot.height}`}
@@ -75,13 +84,16 @@ export function ChartFrame({ plot, label, across, up, spots, heads, rows, legend
         aria-label={label}
         onPointerMove={point}
         onPointerLeave={() => setAt(null)}
+        onPointerUp={() => spot && open?.(spot.key)}
       >
         <g stroke="currentColor" strokeOpacity="0.2">
           {up.map((tick) => (
             <path key={tick.at} d={`M${plot.left} ${tick.at} H${plot.right}`} />
           ))}
         </g>
-        <path d={`M${plot.left} ${plot.bottom} H${plot.right}`} stroke="currentColor" strokeOpacity="0.6" />
+        {!free && (
+          <path d={`M${plot.left} ${plot.bottom} H${plot.right}`} stroke="currentColor" strokeOpacity="0.6" />
+        )}
         <g className="ticks" fill="currentColor">
           {up.map((tick) => (
             <text key={tick.at} x={plot.left - 6} y={tick.at + 4} textAnchor="end">
@@ -97,7 +109,9 @@ export function ChartFrame({ plot, label, across, up, spots, heads, rows, legend
         {children}
         {spot && (
           <g stroke="currentColor" fill="none">
-            <path d={`M${spot.x} ${plot.top} V${plot.bottom}`} strokeDasharray="2 3" strokeOpacity="0.6" />
+            {!free && (
+              <path d={`M${spot.x} ${plot.top} V${plot.bottom}`} strokeDasharray="2 3" strokeOpacity="0.6" />
+            )}
             <circle cx={spot.x} cy={spot.y} r="7" strokeWidth="1.5" />
           </g>
         )}

@@ -6,6 +6,7 @@ import { type AllergenMatrix, api, inWords, told } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { Table } from "../../parts/kit/Table";
 import { writtenDay } from "../../parts/way";
+import { FedTable } from "./FedTable";
 import { LabelsToRead } from "./LabelsToRead";
 
 type Row = AllergenMatrix["rows"][number];
@@ -52,14 +53,14 @@ export function AllergenSheet() {
   });
   if (found.isPending) return <p>Following the allergens …</p>;
   if (found.isLoadingError) return <p role="alert">{inWords(found.error)}</p>;
-  const { groups, rows, which, caution, to_read } = found.data;
+  const { groups, rows, which, caution, to_read, fed, diets_caution } = found.data;
   const seasonings = rows
     .filter((row) => row.ask.some((one) => one.startsWith("Seasoning allowance")))
     .map((row) => row.name);
   return (
     <>
       <div className="flex items-baseline gap-4 mb-2">
-        <h1 className="text-xl font-semibold">Allergens</h1>
+        <h1 className="text-xl font-semibold">Allergens, diets, portions</h1>
         <span>
           {kitchen.data?.name}, {kitchen.data && writtenDay(kitchen.data.today, true)};{" "}
           {which === "eu14" ? "EU list of 14 groups" : "US list of 9 groups"}
@@ -116,6 +117,8 @@ export function AllergenSheet() {
           under "density, measured batch, seasoning".
         </p>
       )}
+      {fed.length > 0 && <FedTable rows={fed} />}
+      {fed.length > 0 && <p className="border-l-4 border-warning pl-3 my-3">{diets_caution}</p>}
       <LabelsToRead labels={to_read} />
     </>
   );

@@ -2,12 +2,13 @@
 
 import { memo } from "react";
 import { Link } from "react-router";
-import type { BoardRow } from "../../api/client";
+import type { BoardRow, SureServing } from "../../api/client";
 import { PriceBar, ShareScale } from "../../parts/Bars";
 import { moverOf, whyUnknown } from "../../parts/drift";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { money, percent, signed } from "../../parts/format";
 import { Sure } from "../../parts/Sure";
+import { chance, mayBeOver } from "../../parts/sure";
 import { MARKS } from "./order";
 
 interface Props {
@@ -18,9 +19,11 @@ interface Props {
   index: number;
   /** What pushed it past its target, where nobody has looked since. */
   pushed: string | undefined;
+  /** How far it may be off, once that is known. */
+  sure: SureServing | undefined;
 }
 
-export const BoardLine = memo(function BoardLine({ row, first, measure, index, pushed }: Props) {
+export const BoardLine = memo(function BoardLine({ row, first, measure, index, pushed, sure }: Props) {
   const currency = useCurrency();
   const ask = (name: string) => ({ figure: `serving/${row.serving}/${name}`, recipe: row.recipe });
   const label = `${row.name}, ${row.serving_name}`;
@@ -68,7 +71,7 @@ export const BoardLine = memo(function BoardLine({ row, first, measure, index, p
       </td>
       <td className="num" data-label="share">
         <span className="max-md:hidden">
-          <ShareScale share={row.food_cost_share} target={row.target_share} />{" "}
+          <ShareScale share={row.food_cost_share} target={row.target_share} band={sure?.share} />{" "}
         </span>
         <Figure
           ask={ask("food_cost_share")}
@@ -102,6 +105,14 @@ export const BoardLine = memo(function BoardLine({ row, first, measure, index, p
             <span className="sr-only">pushed past its target: </span>
             {pushed}
           </div>
+        )}
+        {sure && !row.marks.includes("over_target") && mayBeOver(sure.over_target) && (
+          <span
+            className="inline-block whitespace-nowrap mr-2"
+            title={`It passes its target ${chance(sure.over_target ?? "0")}, by what is unsure of it`}
+          >
+            △ might be over
+          </span>
         )}
         {row.marks.map((mark) => (
           <span

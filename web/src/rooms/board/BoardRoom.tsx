@@ -11,6 +11,7 @@ import { NewPot } from "../../parts/NewPot";
 import { Find, RowKeys, useRows } from "../../parts/rows";
 import { BoardLine } from "./BoardLine";
 import { arranged, type Column, type Order, type PushedBy, pushedBy, rowKey } from "./order";
+import { useBands } from "./useBands";
 import { WhereYouCook } from "./WhereYouCook";
 
 const BAR = "Where the price goes";
@@ -50,6 +51,7 @@ function Loaded({ board }: { board: Board }) {
     n: () => setAdding(true),
     m: () => setOnlyMarked(!onlyMarked),
   });
+  const bands = useBands(board, list.shown);
 
   return (
     <>
@@ -90,6 +92,7 @@ function Loaded({ board }: { board: Board }) {
               index={list.list.from + place}
               row={row}
               pushed={pushed.get(rowKey(row))?.why}
+              sure={bands.get(rowKey(row))}
               first={rows[list.list.from + place - 1]?.recipe !== row.recipe}
             />
           ))}

@@ -7,7 +7,7 @@ import { api, inWords, type Named, told, type UsableComparison, type UsableForm 
 import { useNames } from "../../api/kitchen";
 import { compareAddress } from "../../parts/addresses";
 import { Figure, type Question, useCurrency } from "../../parts/Figure";
-import { aKilo, aLitre, inUs, kilo, litre, mass, money, perKilo, perUnit } from "../../parts/format";
+import { aKilo, aLitre, inUs, kilo, litre, mass, money, perKilo, perUnit, trimmed } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { Table } from "../../parts/kit/Table";
 import { Picker } from "../../parts/Picker";
@@ -16,13 +16,14 @@ import { useComparisons } from "./comparisons";
 import { KeepComparison } from "./KeepComparison";
 import { KeptComparisons } from "./KeptComparisons";
 
-const heads = (unit: string) => [
+const heads = (unit: string, strong: boolean) => [
   { text: "Cost", num: true },
   { text: "Labour", num: true },
   { text: "Together", num: true },
   // Its working tells of a kilo or a litre, wherever the kitchen lies.
   { text: "Salt in it", num: true, ...(inUs() ? { note: `of 1 ${unit}` } : {}) },
   { text: `A ${kilo()} as bought`, num: true },
+  ...(strong ? [{ text: "As strong", num: true }] : []),
   { text: "Wins below", num: true },
 ];
 
@@ -47,6 +48,7 @@ export function CompareForms() {
   useKeys({ n: () => setPicking(true) });
   const words = unit === "kg" ? `a usable ${kilo()}` : `a ready ${litre()}`;
   const rows = found.data?.forms ?? [];
+  const strong = rows.some((one) => one.as_strong !== null);
   const most = Math.max(...rows.map((row) => Number(row.total ?? 0)), 0.01);
   return (
     <>
@@ -102,7 +104,7 @@ export function CompareForms() {
           heads={[
             "Form",
             { text: "Cost and labour", className: "w-56" },
-            ...heads(unit),
+            ...heads(unit, strong),
             { text: "Change", unseen: true },
           ]}
         >
@@ -111,6 +113,7 @@ export function CompareForms() {
               key={row.form}
               row={row}
               unit={unit}
+              strong={strong}
               most={most}
               comparison={rows.length > 1 ? found.data : undefined}
               ask={(name) => ({
@@ -153,6 +156,8 @@ function formOf(one: Named): string {
 interface RowProps {
   row: UsableForm;
   unit: "kg" | "l";
+  /** Whether some of the forms give the same taste. */
+  strong: boolean;
   most: number;
   comparison: UsableComparison | undefined;
   ask: (name: string) => Question;
@@ -160,7 +165,7 @@ interface RowProps {
   change: (form: string | null) => void;
 }
 
-function Row({ row, unit, most, comparison, ask, named, change }: RowProps) {
+function Row({ row, unit, strong, most, comparison, ask, named, change }: RowProps) {
   const currency = useCurrency();
   const figure = (name: string, label: string, text: string) => (
     <Figure ask={ask(name)} text={text} label={`${label} of ${row.name}`} className="money" />
@@ -221,6 +226,16 @@ function Row({ row, unit, most, comparison, ask, named, change }: RowProps) {
           />
         )}
       </td>
+      {strong && (
+        <td className="num">
+          {row.as_strong !== null && (
+            <>
+              {figure("as_strong", "for the same strength", money(perKilo(row.as_strong), currency))}
+              <span className="quiet block text-xs">{strengthWords(row)}</span>
+            </>
+          )}
+        </td>
+      )}
       <td className="num">
         {row.wins_at !== null &&
           figure("wins_at", "price at which it wins", money(perKilo(row.wins_at), currency))}
@@ -230,6 +245,14 @@ function Row({ row, unit, most, comparison, ask, named, change }: RowProps) {
       </td>
     </tr>
   );
+}
+
+/** How strong a form is beside the usual one of the same taste, with its band. */
+function strengthWords(row: UsableForm): string {
+  const [likely, low, high] = [row.strength, row.strength_low, row.strength_high].map((one) =>
+    trimmed(one ?? "0", 1),
+  );
+  return low === high ? "the usual form" : `${likely} times as strong, ${low} to ${high}`;
 }
 
 /** Of what is made here, only the salt is known that its ingredients have noted. */

@@ -13,6 +13,7 @@ import { BASES } from "../../parts/measures";
 import { METHODS, type Method } from "../../parts/methods";
 import { SmallChoice, SmallField } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
+import { Composition } from "./Composition";
 import { CookingRow } from "./CookingRow";
 import { changedParts, type ItemValues, itemOf, partsInWords, valuesOf, withMine } from "./itemValues";
 import { PreparationRow } from "./PreparationRow";
@@ -172,7 +173,6 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
             {item.kind === "stock" && (
               <SmallField label="a kilo makes, litres" width="w-14" {...register("ready", orNull)} />
             )}
-            <SmallField label="salt, share" width="w-14" {...register("salt", orNull)} />
             <button
               type="button"
               className="link quiet"
@@ -202,6 +202,7 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
           <button type="button" className="link quiet text-sm" onClick={addCooking}>
             + way of cooking
           </button>
+          <Composition item={item} />
           <div className="text-sm mt-2">
             <SmallChoice<Method | "">
               label="what falls off"

@@ -6,6 +6,20 @@ import { type Measure, shortMeasure, wholeMeasure } from "../../parts/measures";
 import { inUnitOf } from "../../parts/QuantityInput";
 import { eachText, inField, outOfField } from "../../parts/way";
 
+/** What 100 g of an item hold, as a label tells it. */
+export const HELD = [
+  ["energy_kcal", "energy, kcal"],
+  ["fat_g", "fat, g"],
+  ["saturates_g", "saturates, g"],
+  ["carbohydrate_g", "carbohydrate, g"],
+  ["sugars_g", "sugars, g"],
+  ["fibre_g", "fibre, g"],
+  ["protein_g", "protein, g"],
+  ["salt_g", "salt, g"],
+  ["abv", "alcohol by volume, share"],
+] as const;
+type Held = (typeof HELD)[number][0];
+
 export interface ItemValues {
   name: string;
   kind: string;
@@ -14,7 +28,10 @@ export interface ItemValues {
   cooking: Item["cooking"];
   density: string | null;
   ready: string | null;
-  salt: string | null;
+  holds: Record<Held, string | null>;
+  composedBy: string | null;
+  thickening: string | null;
+  origin: string | null;
   preferred: string | null;
   method: NonNullable<Item["byproduct_method"]> | null;
   allergens: string | null;
@@ -29,7 +46,12 @@ export function valuesOf(item: Item): ItemValues {
     cooking: item.cooking,
     density: item.density ?? null,
     ready: item.ready_litres_per_kg ?? null,
-    salt: item.salt_share ?? null,
+    holds: Object.fromEntries(
+      HELD.map(([key]) => [key, item.composition[key] ?? null]),
+    ) as ItemValues["holds"],
+    composedBy: item.composition.source ?? null,
+    thickening: item.thickening ?? null,
+    origin: item.origin.join(", ") || null,
     preferred: item.preferred_supplier ?? null,
     method: item.byproduct_method ?? null,
     allergens: item.allergens.join(", ") || null,
@@ -58,7 +80,12 @@ export function itemOf(item: Item, form: ItemValues): Item {
     preferred_supplier: values.preferred,
     allergens: named.filter(Boolean),
     ready_litres_per_kg: values.ready,
-    salt_share: values.salt,
+    composition: { ...values.holds, source: values.composedBy },
+    thickening: values.thickening,
+    origin: (values.origin ?? "")
+      .split(",")
+      .map((one) => one.trim().toLowerCase())
+      .filter(Boolean),
     byproduct_method: values.method,
   };
 }
@@ -69,7 +96,9 @@ const PARTS = {
   measures: "its weights",
   density: "its density",
   ready_litres_per_kg: "how much of it is made of a kilo",
-  salt_share: "its salt",
+  composition: "what it holds",
+  thickening: "how it thickens",
+  origin: "what it comes from",
   preparations: "its preparations",
   cooking: "its ways of cooking",
   preferred_supplier: "whose price it has",
@@ -77,7 +106,7 @@ const PARTS = {
   allergens: "its allergens",
   allergen_check: "the check of its label",
   archived: "whether it is archived",
-} as const satisfies Record<Exclude<keyof Item, "id">, string>;
+} as const satisfies Record<Exclude<keyof Item, "id" | "salt_share">, string>;
 type Part = keyof typeof PARTS;
 
 /** What of an item is otherwise in another version of it. */

@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import type { Line, Pricing, Serving, SheetServing } from "../../api/client";
+import { useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { mass, money } from "../../parts/format";
 import { QuantityInput } from "../../parts/QuantityInput";
@@ -52,6 +53,7 @@ export function Beside({ serving, sheet, set }: BesideProps) {
         </div>
       ))}
       <PricingFields serving={serving} set={set} />
+      <HoldFields serving={serving} set={set} />
     </details>
   );
 }
@@ -113,6 +115,17 @@ function BesideLine({ line, role, at, serving, sheet, set }: BesideLineProps) {
             {extra?.kept_g && ` · ${mass(extra.kept_g)} kept for each`}
           </span>
         </span>
+        <SmallField
+          label="taken by"
+          width="w-10"
+          title="The share of the guests that take it: 1 is all of them"
+          aria-label={`Share of the guests that take ${name}`}
+          value={line.taken_by}
+          set={(taken_by) => {
+            const lines = replacedAt(serving[role], at, (one) => ({ ...one, taken_by: taken_by ?? "1" }));
+            set({ [role]: lines }, `taken-${role}-${at}`);
+          }}
+        />
         <span className="money">{money(extra?.cost, currency)}</span>
         <Remove label={`Remove ${name}`} remove={() => set({ [role]: withoutPlace(serving[role], at) })} />
       </div>
@@ -139,6 +152,51 @@ const STARTS: Record<Pricing["method"], Pricing> = {
   prime_cost_share: { ...NO_TERMS, method: "prime_cost_share", share: "0.60" },
   full_cost: { ...NO_TERMS, method: "full_cost", overhead_share: "0.20", profit_share: "0.10" },
 };
+
+const HOLD_LIDS = [
+  ["", "no lid"],
+  ["off", "lid off"],
+  ["ajar", "lid ajar"],
+  ["on", "lid on"],
+] as const;
+type HoldLid = (typeof HOLD_LIDS)[number][0];
+
+/** How long it stands hot while it is served, and in what. */
+function HoldFields({ serving, set }: { serving: Serving; set: BesideProps["set"] }) {
+  const vessels = useKitchen().data?.vessels ?? [];
+  return (
+    <div className="flex flex-wrap gap-x-3 mt-1">
+      <SmallField
+        label="stands hot, hours"
+        width="w-12"
+        value={serving.hold_hours ?? null}
+        set={(hold_hours) => set({ hold_hours }, "hold-hours")}
+      />
+      {serving.hold_hours && (
+        <>
+          <SmallChoice
+            label="in"
+            value={serving.hold_vessel ?? ""}
+            choices={[["", "not said"], ...vessels.map((one) => [one.id, one.name] as const)]}
+            set={(vessel) => set({ hold_vessel: vessel || null })}
+          />
+          <SmallChoice<HoldLid>
+            label="lid"
+            value={serving.hold_lid ?? ""}
+            choices={HOLD_LIDS}
+            set={(lid) => set({ hold_lid: lid || null })}
+          />
+          <SmallField
+            label="at °C"
+            width="w-12"
+            value={serving.hold_c}
+            set={(text) => set({ hold_c: text ?? "75" }, "hold-c")}
+          />
+        </>
+      )}
+    </div>
+  );
+}
 
 function PricingFields({ serving, set }: { serving: Serving; set: BesideProps["set"] }) {
   const pricing = serving.pricing ?? null;

@@ -47,7 +47,10 @@ function Loaded({ recipes }: { recipes: RecipeSummary[] }) {
         <span className="contents no-print">
           <Find field={list.search} value={filter} set={setFilter} enter={list.enter} width="w-56" />
           <RowKeys />
-          <Link className="btn btn-sm ml-auto" to="/cook/from/paper">
+          <a className="btn btn-sm ml-auto" href="/api/recipes.jsonld" download>
+            All as a file
+          </a>
+          <Link className="btn btn-sm" to="/cook/from/paper">
             From paper <kbd>P</kbd>
           </Link>
           <button type="button" className="btn btn-sm btn-primary" onClick={() => setAdding(true)}>

@@ -2,6 +2,7 @@
 
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, inWords, type RevisionReply, told } from "../../api/client";
 import { day } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
@@ -38,9 +39,16 @@ export function Earlier({ close }: { close: () => void }) {
       title="Earlier versions"
       className="mb-3"
       beside={
-        <button type="button" className="btn btn-xs" onClick={close}>
-          Close
-        </button>
+        <>
+          {chosen !== null && (
+            <Link className="link text-sm" to={`/cook/side/by-side?of=${id}&of=${id}~${chosen}`}>
+              side by side with what is saved
+            </Link>
+          )}
+          <button type="button" className="btn btn-xs" onClick={close}>
+            Close
+          </button>
+        </>
       }
     >
       {found.isError && (

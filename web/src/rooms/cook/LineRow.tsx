@@ -8,10 +8,13 @@ import { mass, money } from "../../parts/format";
 import { keyName } from "../../parts/keys";
 import { Picker } from "../../parts/Picker";
 import { QuantityInput } from "../../parts/QuantityInput";
+import { useToast } from "../../parts/Toasts";
 import { changeLine, type LinePlace, moveLine, removeLine, stepped } from "./draft";
 import { handle, settled, useDropPlace } from "./dragging";
+import { ExchangePanel } from "./ExchangePanel";
 import { Mend } from "./Mend";
 import { Preparations } from "./Preparations";
+import { SplashRow } from "./SplashRow";
 import { useIsBad, usePot } from "./usePot";
 
 interface Props {
@@ -33,6 +36,8 @@ export function spent(cost: string | null | undefined, whole: string | null | un
 export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props) {
   const { edit, state, preview, saved } = usePot();
   const [picking, setPicking] = useState(false);
+  const [trying, setTrying] = useState(false);
+  const toast = useToast();
   const working = useWorking();
   const currency = useCurrency();
   const bad = useIsBad(`stages[${stagePlace}].lines[${place}].quantity`);
@@ -71,6 +76,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
       "Alt+up": () => move(-1),
       "Alt+down": () => move(1),
       "Alt+w": () => working(ask("cost")),
+      "Alt+i": () => sheet?.exchange && setTrying(true),
       "Alt+Delete": remove,
       "Alt+Backspace": remove,
     };
@@ -80,6 +86,9 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
       act();
     }
   };
+  const splash = line.by_eye
+    ? preview?.splashes.find((one) => one.stage === stage.id && one.line === sheet?.id)
+    : undefined;
   const was = saved.sheet.lines.find((one) => one.stage === stage.id && one.id === sheet?.id);
   return (
     <>
@@ -125,6 +134,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
               </button>
             )}
             {line.note && <span className="quiet text-sm">{line.note}</span>}
+            {line.by_eye && <span className="quiet text-sm">to {line.by_eye}, by eye</span>}
             {line.byproduct && <span className="quiet text-sm">left over elsewhere</span>}
             {line.item && !line.byproduct && (
               <>
@@ -168,7 +178,7 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
             </div>
           )}
         </td>
-        <td className="tools text-right pl-4 pr-2 whitespace-nowrap no-print">
+        <td className="tools text-right pl-4 pr-2 md:w-38 whitespace-nowrap no-print">
           <span
             {...handle("line", here, "tr")}
             className="cursor-grab px-1 max-md:hidden"
@@ -177,6 +187,17 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
           >
             ⠿
           </span>
+          {sheet?.exchange && (
+            <button
+              type="button"
+              className="btn btn-ghost btn-xs text-base-content"
+              aria-label={`What could stand for ${name}`}
+              title="What could stand for it (Alt I)"
+              onClick={() => setTrying(true)}
+            >
+              ⇄
+            </button>
+          )}
           <button
             type="button"
             className="btn btn-ghost btn-xs text-base-content"
@@ -211,6 +232,32 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
           </button>
         </td>
       </tr>
+      {trying && sheet && (
+        <tr>
+          <td colSpan={5} className="p-0">
+            <ExchangePanel
+              recipe={state.recipe}
+              stage={stage.id}
+              line={sheet.id}
+              leave={() => setTrying(false)}
+              take={(recipe, taken) => {
+                edit(() => recipe);
+                setTrying(false);
+                toast(`${taken} stands for ${name}`);
+              }}
+            />
+          </td>
+        </tr>
+      )}
+      {splash && (
+        <SplashRow
+          splash={splash}
+          name={name}
+          now={line.quantity}
+          serving={state.recipe.servings[0]?.name}
+          pour={(quantity) => set({ quantity })}
+        />
+      )}
       {problems.map((problem) => (
         <tr key={problem.message}>
           <td colSpan={5} className="pl-8 pb-1">

@@ -2,24 +2,35 @@
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { useNavigate } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { api, inWords, told } from "../../api/client";
-import { NAMES, refresh } from "../../api/kitchen";
-import { idFor } from "../../parts/format";
+import { refresh } from "../../api/kitchen";
 import { useKeys } from "../../parts/keys";
 import { useToast } from "../../parts/Toasts";
 import { useStillHere } from "../../parts/useStillHere";
+import { useAnother } from "./another";
 import { Earlier } from "./Earlier";
-import { underId } from "./garnish";
 import { usePot } from "./usePot";
+import { WhatIf } from "./WhatIf";
 
 export function PotHead({ save, saving }: { save: () => void; saving: boolean }) {
   const pot = usePot();
   const { state, dispatch, edit, changed } = pot;
   const takeOff = useTakeOff();
-  const duplicate = useDuplicate();
+  const duplicate = useAnother();
   const [looking, setLooking] = useState(false);
-  useKeys(looking ? { escape: () => setLooking(false) } : {});
+  const [trying, setTrying] = useState(false);
+  const kin = pot.saved.variants.map((one) => one.id);
+  const beside = new URLSearchParams([state.recipe.id, ...kin].slice(0, 4).map((id) => ["of", id]));
+  const shut = () => {
+    setLooking(false);
+    setTrying(false);
+  };
+  useKeys({
+    "Alt+q": () => setTrying(!trying),
+    ...(looking || trying ? { escape: shut } : {}),
+    ...(trying ? { "field+escape": shut } : {}),
+  });
   return (
     <>
       <div className="flex flex-wrap items-center gap-3 mb-3">
@@ -64,6 +75,21 @@ export function PotHead({ save, saving }: { save: () => void; saving: boolean })
           <button
             type="button"
             className="btn btn-sm"
+            aria-expanded={trying}
+            title="Alt Q"
+            onClick={() => setTrying(!trying)}
+          >
+            What if
+          </button>
+          <Link className="btn btn-sm" to={`/cook/${state.recipe.id}/flow`}>
+            Flow
+          </Link>
+          <Link className="btn btn-sm" to={`/cook/side/by-side?${beside}`}>
+            Side by side
+          </Link>
+          <button
+            type="button"
+            className="btn btn-sm"
             aria-expanded={looking}
             onClick={() => setLooking(!looking)}
           >
@@ -73,7 +99,13 @@ export function PotHead({ save, saving }: { save: () => void; saving: boolean })
             type="button"
             className="btn btn-sm"
             disabled={duplicate.isPending}
-            onClick={() => duplicate.mutate()}
+            onClick={() =>
+              duplicate.mutate({
+                recipe: state.recipe,
+                name: `${state.recipe.name}, another`,
+                said: "Duplicated: its prices are still to be set",
+              })
+            }
           >
             Duplicate
           </button>
@@ -90,43 +122,13 @@ export function PotHead({ save, saving }: { save: () => void; saving: boolean })
           </button>
         </span>
       </div>
+      {trying && <WhatIf close={() => setTrying(false)} />}
       {looking && <Earlier close={() => setLooking(false)} />}
     </>
   );
 }
 
 /** Takes the recipe off, with an undo that puts it on again as it was saved. */
-/** The pot in hand once more, under another name: what is not saved of it goes along. */
-function useDuplicate() {
-  const { state } = usePot();
-  const client = useQueryClient();
-  const navigate = useNavigate();
-  const toast = useToast();
-  return useMutation({
-    mutationFn: async () => {
-      const names = await client.fetchQuery(NAMES);
-      const taken = (name: string) => names.some((one) => one.name === name);
-      let name = `${state.recipe.name}, another`;
-      for (let number = 2; taken(name); number++) name = `${state.recipe.name}, another ${number}`;
-      const id = idFor(name, (one) => names.some((known) => known.id === one));
-      // A price belongs to the pot that it was set for.
-      const servings = state.recipe.servings.map((one) => ({ ...one, price: null, price_set_on: null }));
-      await told(
-        api.POST("/api/recipes", {
-          body: { recipe: underId({ ...state.recipe, name, servings }, id), by: "the kitchen" },
-        }),
-      );
-      return id;
-    },
-    onSuccess: async (id) => {
-      await refresh(client, "recipe");
-      toast("Duplicated: its prices are still to be set");
-      navigate(`/cook/${id}`);
-    },
-    onError: (error) => toast(inWords(error), { bad: true }),
-  });
-}
-
 function useTakeOff(): () => void {
   const { saved } = usePot();
   const client = useQueryClient();

@@ -1,6 +1,7 @@
 // The pot sheet of one recipe.
 
 import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, inWords, isAway, type Pushed, type RecipeReply, told } from "../../api/client";
 import { useLookedAt } from "../../api/pushed";
@@ -13,7 +14,7 @@ import { OtherDrafts } from "./OtherDrafts";
 import { PotHead } from "./PotHead";
 import { SideStrip } from "./SideStrip";
 import { StageBand } from "./StageBand";
-import { PotProvider, useDraft, useSave } from "./usePot";
+import { PotProvider, useDraft, usePot, useSave } from "./usePot";
 
 export function PotRoom() {
   const { recipe = "" } = useParams();
@@ -49,6 +50,58 @@ function nextPrice(): void {
   const next = prices[(at + 1) % prices.length];
   next?.focus();
   next?.select();
+}
+
+/** The pot as a file for others, as it is saved. */
+function GiveOut({ saved }: { saved: RecipeReply }) {
+  const forms = [
+    ["json-ld", "JSON-LD"],
+    ["text", "text"],
+    ["markdown", "Markdown"],
+  ] as const;
+  return (
+    <p className="text-sm no-print">
+      <span className="quiet">Give it out as</span>{" "}
+      {forms.map(([form, words], place) => (
+        <span key={form}>
+          {place > 0 && ", "}
+          <a className="link" href={`/api/recipes/${saved.recipe.id}/as/${form}`} download>
+            {words}
+          </a>
+        </span>
+      ))}
+      {saved.not_held.length > 0 && (
+        <span className="quiet">. JSON-LD has no place for {saved.not_held.join("; ")}.</span>
+      )}
+    </p>
+  );
+}
+
+/** What is noted on the whole pot; shown where there is something, or where somebody wants to. */
+function PotNote() {
+  const { state, edit } = usePot();
+  const [asked, setAsked] = useState(false);
+  const note = state.recipe.note ?? "";
+  if (!note && !asked)
+    return (
+      <button type="button" className="link text-sm self-start no-print" onClick={() => setAsked(true)}>
+        Note something on this pot
+      </button>
+    );
+  return (
+    <section className="sheet p-3 flex flex-col gap-1" aria-label="Notes">
+      <h2 className="font-semibold">Notes</h2>
+      <textarea
+        aria-label="What is noted"
+        className="cell-input w-full"
+        ref={asked ? (field) => field?.focus() : undefined}
+        rows={Math.min(8, note.split("\n").length + 1)}
+        maxLength={2000}
+        value={note}
+        onChange={(event) => edit((recipe) => ({ ...recipe, note: event.target.value || null }), "note")}
+      />
+    </section>
+  );
 }
 
 function PotSheet({ saved }: { saved: RecipeReply }) {
@@ -99,10 +152,13 @@ function PotSheet({ saved }: { saved: RecipeReply }) {
           <button type="button" className="btn btn-sm self-start no-print" onClick={() => edit(addStage)}>
             + Another tray or pot
           </button>
+          <PotNote />
+          <GiveOut saved={saved} />
           <p className="quiet text-sm no-print">
             In a line: <kbd>Alt ↑</kbd> <kbd>Alt ↓</kbd> move, from tray to pot as well, <kbd>Alt Delete</kbd>{" "}
-            remove, <kbd>Alt W</kbd> working. <kbd>Alt Shift ↑</kbd> <kbd>Alt Shift ↓</kbd> move the tray or
-            pot. <kbd>Alt P</kbd> set a price, <kbd>Alt B</kbd> back to the board.
+            remove, <kbd>Alt W</kbd> working, <kbd>Alt I</kbd> what could stand for it. <kbd>Alt Shift ↑</kbd>{" "}
+            <kbd>Alt Shift ↓</kbd> move the tray or pot. <kbd>Alt P</kbd> set a price, <kbd>Alt Q</kbd> what
+            if, <kbd>Alt B</kbd> back to the board.
           </p>
         </div>
         <SideStrip />

@@ -1,6 +1,6 @@
 // One serving size: what a portion costs, what it sells for, what is left.
 
-import type { Serving, SheetServing } from "../../api/client";
+import type { Serving, SheetServing, Uncertainty } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { ShareScale } from "../../parts/Bars";
 import { moverOf } from "../../parts/drift";
@@ -12,6 +12,8 @@ import { Remove } from "../../parts/Small";
 import { inField, outOfField } from "../../parts/way";
 import { Beside, Printed } from "./Beside";
 import { changeServing, removeServing } from "./draft";
+import { Hold } from "./Hold";
+import { Spread } from "./Spread";
 import { TargetProposal } from "./TargetProposal";
 import { useIsBad, usePot } from "./usePot";
 
@@ -20,9 +22,10 @@ interface Props {
   place: number;
   sheet: SheetServing | undefined;
   was: SheetServing | undefined;
+  sure: Uncertainty | undefined;
 }
 
-export function ServingCard({ serving, place, sheet, was }: Props) {
+export function ServingCard({ serving, place, sheet, was, sure }: Props) {
   const { state, edit, preview } = usePot();
   const currency = useCurrency();
   const kitchen = useKitchen();
@@ -127,7 +130,7 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
           )}
           <dt>food-cost share</dt>
           <dd className="num" data-testid={`share-${serving.id}`}>
-            <ShareScale share={sheet.food_cost_share} target={sheet.target_share} />{" "}
+            <ShareScale share={sheet.food_cost_share} target={sheet.target_share} band={sure?.share} />{" "}
             <Figure
               ask={ask("food_cost_share")}
               text={percent(sheet.food_cost_share, 1)}
@@ -178,6 +181,20 @@ export function ServingCard({ serving, place, sheet, was }: Props) {
           )}
         </dl>
       )}
+      {sheet && sure && <Spread sure={sure} />}
+      {sheet?.food_cost_if_all_take_it != null && (
+        <p className="text-sm quiet">
+          if all take everything:{" "}
+          <Figure
+            ask={ask("food_cost_if_all_take_it")}
+            text={money(sheet.food_cost_if_all_take_it, currency)}
+            label={`cost of a ${serving.name}, if all take everything`}
+            className="money"
+            stop={false}
+          />
+        </p>
+      )}
+      {sheet?.hold && <Hold hold={sheet.hold} />}
       <Beside serving={serving} set={set} sheet={sheet} />
       <Printed serving={serving} sheet={sheet} />
     </Panel>

@@ -1,7 +1,7 @@
 // The side strip: batch yield, cost per litre and kilo, and what each serving costs and sells for.
 
 import { useState } from "react";
-import type { SheetServing } from "../../api/client";
+import type { SheetServing, Uncertainty } from "../../api/client";
 import { newServing } from "../../parts/blank";
 import { EffectsTable } from "../../parts/EffectsTable";
 import { Figure, useCurrency } from "../../parts/Figure";
@@ -11,7 +11,11 @@ import { SmallQuantity } from "../../parts/QuantityInput";
 import { SmallField } from "../../parts/Small";
 import { Sure } from "../../parts/Sure";
 import { AllergenCard } from "./AllergenCard";
+import { Consumables } from "./Consumables";
+import { InsideCard } from "./InsideCard";
 import { ServingCard } from "./ServingCard";
+import { WhatMatters } from "./Spread";
+import { useHowSure } from "./useHowSure";
 import { useIsBad, usePot } from "./usePot";
 
 export function SideStrip() {
@@ -19,6 +23,7 @@ export function SideStrip() {
   const { state, edit, preview, saved } = pot;
   const recipe = state.recipe;
   const sheets = new Map<string, SheetServing>((preview?.sheet.servings ?? []).map((one) => [one.id, one]));
+  const sure = useHowSure(recipe);
   const before = new Map<string, SheetServing>(saved.sheet.servings.map((one) => [one.id, one]));
   return (
     <aside
@@ -33,6 +38,7 @@ export function SideStrip() {
           place={place}
           sheet={sheets.get(serving.id)}
           was={before.get(serving.id)}
+          sure={sure.get(serving.id)}
         />
       ))}
       <button
@@ -48,7 +54,8 @@ export function SideStrip() {
       >
         + Another serving size
       </button>
-      <Knowledge />
+      <InsideCard />
+      <Knowledge sure={sure} />
       <AllergenCard />
       {preview && preview.above.length > 0 && (
         <Panel label="Other pots" title="Saving this moves" look="tight">
@@ -197,14 +204,17 @@ function BatchFields() {
           </label>
         )}
       </div>
+      <Consumables />
     </details>
   );
 }
 
-function Knowledge() {
+function Knowledge({ sure: spreads }: { sure: ReadonlyMap<string, Uncertainty> }) {
   const { preview } = usePot();
   if (!preview) return null;
   const { sheet, sure } = preview;
+  const first = sheet.servings[0];
+  const spread = first && spreads.get(first.id);
   return (
     <Panel label="How sure" look="tight" className="text-sm flex flex-col gap-1">
       <p>
@@ -214,6 +224,9 @@ function Knowledge() {
         <span className="font-semibold">not known yet:</span>{" "}
         {sheet.problems.length === 0 ? "—" : sheet.problems.map((one) => one.message).join("; ")}
       </p>
+      {first?.food_cost != null && spread && (
+        <WhatMatters name={first.name} cost={first.food_cost} sure={spread} />
+      )}
       {sheet.warnings
         .filter((one) => one.serving)
         .map((one) => (

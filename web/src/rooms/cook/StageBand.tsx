@@ -14,6 +14,7 @@ import { handle, settled, useDropPlace } from "./dragging";
 import { LineRow, spent } from "./LineRow";
 import { MethodChoice } from "./MethodChoice";
 import { StageDetails } from "./StageDetails";
+import { GoesOn, StageFacts } from "./StageFacts";
 import { TypedInput } from "./TypedInput";
 import { usePot } from "./usePot";
 
@@ -173,7 +174,12 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
           </tr>
         )}
       </Table>
-      <TypedInput label={title} focus={focus} add={(line) => edit(addLine(place, line))} />
+      <TypedInput
+        label={title}
+        focus={focus}
+        into={{ draft: state.recipe, stage: stage.id }}
+        add={(line) => edit(addLine(place, line))}
+      />
       {problems.map((problem) => (
         <p key={problem.message} className="text-error px-3 text-sm">
           {problem.message}
@@ -185,6 +191,8 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
         </p>
       ))}
       {sheet && <Flow sheet={sheet} stage={stage} />}
+      {sheet && <StageFacts sheet={sheet} stage={stage} />}
+      {sheet && <GoesOn sheet={sheet} />}
       {stage.note && <p className="px-3 pb-2 text-sm">{stage.note}</p>}
       <Cautions stage={stage.id} />
     </section>
@@ -211,6 +219,7 @@ function Cautions({ stage }: { stage: string }) {
 /** Mass in and out, drawn to scale, and where the rest went. */
 function Flow({ sheet, stage }: { sheet: SheetStage; stage: Stage }) {
   const { state } = usePot();
+  const currency = useCurrency();
   const ask = (name: string) => ({
     figure: `stage/${stage.id}/${name}`,
     recipe: state.recipe.id,
@@ -233,7 +242,10 @@ function Flow({ sheet, stage }: { sheet: SheetStage; stage: Stage }) {
   if (Number(sheet.changed_g) < 0)
     gone.push({ text: mass(sheet.changed_g.slice(1)), name: "changed_g", words: "added" });
   sheet.taken_out.forEach((taken, at) => {
-    gone.push({ text: mass(taken.mass_g), name: `taken_${at + 1}_mass_g`, words: taken.name });
+    const out = stage.take_out[at];
+    const worth = Number(taken.value) === 0 ? "" : `, ${money(taken.value, currency)}`;
+    const words = `${taken.name}${worth}${out?.use ? ` for ${out.use}` : ""}`;
+    gone.push({ text: mass(taken.mass_g), name: `taken_${at + 1}_mass_g`, words });
   });
   if (Number(sheet.residue_g) > 0)
     gone.push({ text: mass(sheet.residue_g), name: "residue_g", words: "left on the vessel" });

@@ -1,12 +1,12 @@
 // How a stage works: method, vessel, time, what it takes from, how its mass changes, what is taken out.
 
 import type { Change, Recipe, Stage } from "../../api/client";
-import { useKitchen, useNames } from "../../api/kitchen";
-import { KEEP } from "../../parts/blank";
+import { useKitchen } from "../../api/kitchen";
 import { percent } from "../../parts/format";
-import { SmallQuantity } from "../../parts/QuantityInput";
 import { SmallChoice, SmallField } from "../../parts/Small";
 import { changeStage } from "./draft";
+import { ChangeFields, From } from "./StageChange";
+import { HEATS, HeatFields } from "./StageHeat";
 import { TakeOuts } from "./TakeOuts";
 import { useIsBad, usePot } from "./usePot";
 
@@ -29,6 +29,7 @@ export function summary(stage: Stage, recipe: Recipe): string {
   const parts = [
     from.length ? `from ${from.join(" and ")}` : null,
     stage.method,
+    stage.heat && stage.heat !== stage.method ? HEATS.find(([key]) => key === stage.heat)?.[1] : null,
     stage.temperature_c ? `${stage.temperature_c} °C` : null,
     stage.minutes ? `${stage.minutes} min` : null,
     stage.attended_minutes !== "0" ? `${stage.attended_minutes} attended` : null,
@@ -45,6 +46,7 @@ function changeInWords(change: Change): string | null {
     case "yield":
       return `yields ${change.yield}`;
     case "evaporate":
+      if (change.by === "vessel") return "steams by its vessel";
       return change.per_hour
         ? `${percent(change.per_hour)} an hour off`
         : `${change.kg_per_hour} kg an hour off`;
@@ -84,13 +86,6 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
           set={(lid) => set({ lid: lid || null })}
         />
         <SmallField
-          label="°C"
-          width="w-14"
-          bad={useIsBad(bad("temperature_c"))}
-          value={stage.temperature_c ?? null}
-          set={(temperature_c) => set({ temperature_c }, "temperature")}
-        />
-        <SmallField
           label="minutes"
           width="w-14"
           bad={useIsBad(bad("minutes"))}
@@ -105,13 +100,6 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
           set={(attended) => set({ attended_minutes: attended ?? "0" }, "attended")}
         />
         <SmallField
-          label="kWh"
-          width="w-14"
-          bad={useIsBad(bad("energy_kwh"))}
-          value={stage.energy_kwh ?? null}
-          set={(energy_kwh) => set({ energy_kwh }, "energy")}
-        />
-        <SmallField
           label="sticks to the pot"
           width="w-20"
           hint="e.g. 0.015"
@@ -120,6 +108,7 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
           set={(residue) => set({ residue: residue ?? "0" }, "residue")}
         />
       </div>
+      <HeatFields stage={stage} place={place} set={set} />
       <div className="flex flex-wrap gap-x-4 gap-y-1 py-1">
         <ChangeFields change={stage.change} set={(change, field) => set({ change }, field)} />
         <From
@@ -145,142 +134,5 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
         set={(note) => set({ note }, "note")}
       />
     </details>
-  );
-}
-
-const RULES = [
-  ["keep", "nothing"],
-  ["evaporate", "boils off"],
-  ["reduce", "reduced to"],
-  ["top_up", "topped up to"],
-  ["yield", "a share is left"],
-] as const;
-
-function ChangeFields({ change, set }: { change: Change; set: (change: Change, field?: string) => void }) {
-  const names = useNames();
-  const choose = (rule: Change["rule"]) => {
-    const water = names.data?.find((one) => one.kind === "water") ?? names.data?.[0];
-    const blanks: Record<Change["rule"], Change> = {
-      keep: KEEP,
-      evaporate: { ...KEEP, rule: "evaporate", per_hour: "0.05" },
-      yield: { ...KEEP, rule: "yield", yield: "0.95" },
-      reduce: { ...KEEP, rule: "reduce", to: "1 l" },
-      top_up: {
-        ...KEEP,
-        rule: "top_up",
-        to: "10 l",
-        with: { item: water?.id ?? "water", recipe: null, preparation: null },
-      },
-    };
-    set(blanks[rule]);
-  };
-  const by = change.per_hour !== null && change.per_hour !== undefined ? "per_hour" : "kg_per_hour";
-  return (
-    <>
-      <SmallChoice label="what happens" value={change.rule} choices={RULES} set={choose} />
-      {change.rule === "yield" && (
-        <SmallField
-          label="times"
-          width="w-14"
-          value={change.yield ?? null}
-          set={(text) => set({ ...change, yield: text ?? "1" }, "yield")}
-        />
-      )}
-      {change.rule === "evaporate" && (
-        <>
-          <SmallField
-            label="so much"
-            width="w-14"
-            value={(by === "per_hour" ? change.per_hour : change.kg_per_hour) ?? null}
-            set={(text) => set({ ...change, [by]: text ?? "0" }, "evaporate")}
-          />
-          <SmallChoice
-            label="counted as"
-            value={by}
-            choices={[
-              ["per_hour", "a share of it an hour (5% or 0.05)"],
-              ["kg_per_hour", "kg an hour"],
-            ]}
-            set={(way) => set({ ...KEEP, rule: "evaporate", [way]: way === "per_hour" ? "0.05" : "0.5" })}
-          />
-        </>
-      )}
-      {(change.rule === "reduce" || change.rule === "top_up") && (
-        <SmallQuantity
-          label="to"
-          className="w-16"
-          placeholder="e.g. 9 l"
-          value={change.to ?? ""}
-          set={(to) => set({ ...change, to: to || "0" }, "to")}
-        />
-      )}
-      {change.rule === "top_up" && (
-        <SmallChoice
-          label="with"
-          value={change.with?.recipe ? `recipe ${change.with.recipe}` : `item ${change.with?.item ?? ""}`}
-          choices={(names.data ?? []).map(
-            (one) => [`${one.is_recipe ? "recipe" : "item"} ${one.id}`, one.name] as const,
-          )}
-          set={(chosen) => {
-            const [kind, id = ""] = chosen.split(" ");
-            const item = kind === "item" ? id : null;
-            set({ ...change, with: { item, recipe: item === null ? id : null, preparation: null } });
-          }}
-        />
-      )}
-    </>
-  );
-}
-
-interface FromProps {
-  stage: Stage;
-  earlier: Stage[];
-  set: (from: Stage["from"], field?: string) => void;
-}
-
-function From({ stage, earlier, set }: FromProps) {
-  if (earlier.length === 0) return null;
-  return (
-    <span className="flex flex-wrap items-center gap-2">
-      <span className="quiet">takes from</span>
-      {earlier.map((one) => {
-        const inflow = stage.from.find((taken) => taken.stage === one.id);
-        const title = one.name ?? one.id;
-        return (
-          <span key={one.id} className="flex items-center gap-1">
-            <label className="flex items-center gap-1">
-              <input
-                type="checkbox"
-                className="checkbox checkbox-xs"
-                checked={inflow !== undefined}
-                onChange={() =>
-                  set(
-                    inflow
-                      ? stage.from.filter((taken) => taken !== inflow)
-                      : [...stage.from, { stage: one.id, share: "1" }],
-                  )
-                }
-              />
-              {title}
-            </label>
-            {inflow && (
-              <input
-                className="cell-input w-12"
-                aria-label={`Share taken from ${title}`}
-                value={inflow.share}
-                onChange={(event) =>
-                  set(
-                    stage.from.map((taken) =>
-                      taken === inflow ? { ...taken, share: event.target.value } : taken,
-                    ),
-                    `from-${one.id}`,
-                  )
-                }
-              />
-            )}
-          </span>
-        );
-      })}
-    </span>
   );
 }

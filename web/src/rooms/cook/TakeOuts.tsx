@@ -115,6 +115,18 @@ export function TakeOuts({ stage, at }: Props) {
                 )}
               </>
             )}
+            <label
+              className="flex items-center gap-1"
+              title="Bones and lifted fat carry no salt of the pot away"
+            >
+              <input
+                type="checkbox"
+                className="checkbox checkbox-xs"
+                checked={taken.dry ?? false}
+                onChange={(event) => patch({ dry: event.target.checked || null })}
+              />
+              <span className="quiet">carries no salt</span>
+            </label>
             <Remove
               label={`Leave ${taken.name} in`}
               remove={() => set(withoutPlace(stage.take_out, place))}

@@ -3,7 +3,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { useLocation } from "react-router";
-import { api, inWords, type Line, type TypedLine, told } from "../../api/client";
+import { api, inWords, type Line, type Recipe, type TypedLine, told } from "../../api/client";
 import { inUs } from "../../parts/format";
 import { useKeptText } from "../../parts/kept";
 import { addItem, addPreparation, onShelf } from "../../parts/newItem";
@@ -13,12 +13,15 @@ interface Props {
   add: (line: Line) => void;
   focus?: boolean;
   hint?: string;
+  /** The stage it goes into: what "water to cover" is hangs on what lies there. */
+  into?: { draft: Recipe; stage: string };
 }
 
 export function TypedInput({
   label,
   add,
   focus = false,
+  into,
   hint = `type a line: ${inUs() ? "6 lb" : "3 kg"} leeks ep sliced`,
 }: Props) {
   const { pathname } = useLocation();
@@ -31,7 +34,7 @@ export function TypedInput({
   const read = useMutation({
     mutationFn: async ({ typed, means }: { typed: string; means?: Means }) => {
       const found = await told<TypedLine>(
-        api.POST("/api/typed-line", { body: { text: typed, item: null, recipe: null, ...means } }),
+        api.POST("/api/typed-line", { body: { text: typed, item: null, recipe: null, ...into, ...means } }),
       );
       // A preparation that only the shelf knows is the item's own from now on: the line rests on it.
       if (found.line?.item && found.adds) await addPreparation(client, found.line.item, found.adds);

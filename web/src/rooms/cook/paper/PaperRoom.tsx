@@ -1,7 +1,7 @@
 // A recipe from paper: pasted or typed whole, every line understood or asked about, saved together or not at all.
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, inWords, type PasteReply, type PasteSaved, told } from "../../../api/client";
 import { refresh, useKitchen } from "../../../api/kitchen";
@@ -11,6 +11,7 @@ import { useKeys } from "../../../parts/keys";
 import { Panel } from "../../../parts/kit/Panel";
 import { useToast } from "../../../parts/Toasts";
 import { AskedGoodsTable } from "./AskedGoodsTable";
+import { FromFile, isForeign, useForeign } from "./FromFile";
 import { PaperLine } from "./PaperLine";
 import { bodyOf, usePaper } from "./usePaper";
 
@@ -30,6 +31,13 @@ export function PaperRoom() {
   const paperField = useRef<HTMLTextAreaElement>(null);
   useEffect(() => paperField.current?.focus(), []);
   const { text, name, answers, found } = paper;
+  const [aside, setAside] = useState<readonly string[]>([]);
+  const put = (written: string, left: readonly string[] = []) => {
+    paper.setText(written);
+    paper.setName("");
+    setAside(left);
+  };
+  const foreign = useForeign((recipe) => put(recipe.text, recipe.aside));
   const kitchen = useKitchen();
   const client = useQueryClient();
   const navigate = useNavigate();
@@ -95,11 +103,17 @@ export function PaperRoom() {
             ref={paperField}
             placeholder={HINT}
             value={text}
-            onChange={(event) => paper.setText(event.target.value)}
+            onChange={(event) => {
+              const written = event.target.value;
+              // A page's source or a file's text, pasted: what it holds is put down in its place.
+              if (isForeign(written)) foreign.read.mutate(written);
+              else paper.setText(written);
+            }}
           />
           <p className="quiet text-sm mt-2">
             A line each; "For the roast:" or "Simmer 30 min" begins a pot; sentences stay as notes.
           </p>
+          <FromFile foreign={foreign} setText={put} aside={aside} />
         </Panel>
         <div className="flex flex-col gap-3">
           {found.isError && text.trim() && (
