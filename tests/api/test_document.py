@@ -29,7 +29,7 @@ class AgainstItsOwnDocument(ApiTest):
 
     def test_random_requests_get_what_the_openapi_document_promises(self) -> None:
         corners = ["--phases", "coverage", *(word for name in _AGAIN for word in ("--exclude-name", name))]
-        for phases in (corners, ["--phases", "examples,fuzzing", "-n", "8"]):
+        for phases in (corners, ["--phases", "examples,fuzzing", "-n", "5"]):
             command = [
                 str(Path(sys.executable).parent / "schemathesis"), "run", f"{self.address}/api/openapi.json",
                 "--seed", "1", "--generation-database", "none", "--no-color",
