@@ -62,7 +62,7 @@ _PHRASES = (
     (r"\bthe larger of \(", "larger("),
     (r"\broot of \(?(@\d+)\)?", r"root(\1)"),
     (r"\bwhole part of (@\d+)", r"whole(\1)"),
-    (r"^(.*) taken up to a multiple of (@\d+)$", r"to_step(\1, \2)"),
+    (r"^(.*) taken up to a multiple of (@\d+|\d+)$", r"to_step(\1, \2)"),
     (r"^(.*) taken up to the next of (@\d+)$", r"to_next(\1, \2)"),
 )
 

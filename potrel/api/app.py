@@ -29,6 +29,7 @@ from potrel.api.guard.origin import OriginGuard
 from potrel.api.kitchen import routes as kitchen
 from potrel.api.kitchen.daily import daily
 from potrel.api.kitchens import Kitchens
+from potrel.api.price import deals, papers, prices
 from potrel.api.problems import ProblemDetails, install
 from potrel.api.trim import benches, practice, yields
 from potrel.api.trim import scale as scales
@@ -109,6 +110,7 @@ def _parts() -> tuple[APIRouter, ...]:
         kitchen.router, board.router, recipes.router, paste.router, workings.router, items.router,
         from_shelf.router, labels.router, merges.router,
         invoices.router, comparisons.router, lists.router, yields.router, benches.router, scales.router, practice.router,
+        prices.router, deals.router, papers.router,
     )  # fmt: skip
 
 

@@ -72,6 +72,22 @@ class StaleYield(PotrelError):
         )
 
 
+class StalePrices(PotrelError):
+    """Prices to be set, or taken back, that are not what was seen: somebody set others in the meantime."""
+
+    def __init__(self, names: str) -> None:
+        english = "the price of {names} was changed by somebody else in the meantime: look again, then set it"
+        super().__init__(say("prices_changed", english, names=names))
+
+
+class StaleDeals(PotrelError):
+    """Meal deals that somebody else has changed in the meantime."""
+
+    def __init__(self) -> None:
+        english = "somebody else has changed the meal deals in the meantime: open them again and look first"
+        super().__init__(say("deals_changed", english))
+
+
 class StaleQuestion(PotrelError):
     """An answer to a question that the kitchen would ask otherwise by now."""
 

@@ -25,6 +25,7 @@ from potrel.store.database import Connection
 from potrel.store.items import load_items, load_vessels
 from potrel.store.kitchens import load_settings
 from potrel.store.offers import load_credits, load_offers
+from potrel.store.prices import load_deals
 from potrel.store.recipes import load_recipes, put_back_recipe
 from potrel.store.suppliers import load_suppliers
 from potrel.store.yields import load_tests
@@ -59,7 +60,7 @@ def load_what_can_be(connection: Connection) -> tuple[Kitchen, Sequence[Fault]]:
         tests = tuple(one for one in tests if one.item in known)
     kitchen = Kitchen(
         "potrel-kitchen", 1, name, currency, settings, load_suppliers(connection), load_vessels(connection), items, offers,
-        recipes, credits_, tests, load_comparisons(connection),
+        recipes, credits_, tests, load_comparisons(connection), load_deals(connection),
     )  # fmt: skip
     return kitchen, faults
 

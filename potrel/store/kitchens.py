@@ -7,7 +7,8 @@ from itertools import groupby
 from psycopg import sql
 
 from potrel.core.kitchen.kitchen import Kitchen
-from potrel.core.kitchen.settings import LidFactors, PriceEnding, Settings
+from potrel.core.kitchen.pricing import Overhead, PriceEnding
+from potrel.core.kitchen.settings import LidFactors, Settings
 from potrel.core.kitchen.supply import Credit, Offer
 from potrel.core.sentences import say
 from potrel.store.comparisons import insert_comparisons, load_comparisons
@@ -20,6 +21,7 @@ from potrel.store.items import (
     load_vessels,
 )
 from potrel.store.offers import insert_credits, insert_offers, load_credits, load_offers, of_price_list
+from potrel.store.prices import load_channels, load_deals, load_pricings, save_channels, save_deals, save_pricings
 from potrel.store.recipes import insert_recipes, load_recipes
 from potrel.store.suppliers import insert_suppliers, load_suppliers
 from potrel.store.yields import insert_tests, load_tests
@@ -29,13 +31,15 @@ _SETTINGS = (
     "labour_rate_per_hour", "overhead_rate_per_hour", "energy_price_per_kwh", "tax_rate", "target_food_cost",
     "byproduct_method", "measure_system", "old_price_days", "allergen_list",
     "date_style", "decimal_sign", "shown_units",
+    "fixed_cost_per_week", "open_days_per_week",
     "altitude_m", "room_c", "relative_humidity", "air_speed", "salt_target", "price_horizon_days",
-    "lid_off", "lid_ajar", "lid_on",
+    "lid_off", "lid_ajar", "lid_on", "overhead_per_attended_hour", "overhead_per_portion", "overhead_share_of_sales",
 )  # fmt: skip
 # The change log is not emptied: it tells whoever holds the kitchen in memory that all of it is another.
 _EMPTY = (
     "TRUNCATE kitchen, supplier, vessel, item, measure, preparation, preparation_byproduct, cooking, offer, recipe, stage,"
-    " inflow, line, take_out, serving, serving_line, consumable, recipe_revision, price_list, credit, pushed_past,"
+    " inflow, line, take_out, serving, serving_line, consumable, recipe_revision, channel, channel_line, pricing,"
+    " serving_channel, deal, deal_part, sale, price_round, price_change, price_list, credit, pushed_past,"
     " bench_test, bench_test_part, bench_test_standing, test_sheet, adopted_yield, comparison"
 )
 NEW_KITCHEN = Kitchen("potrel-kitchen", 1, "New kitchen", "EUR", Settings(measure_system="metric"))
@@ -47,7 +51,7 @@ def load_kitchen(connection: Connection) -> Kitchen:
     return Kitchen(
         "potrel-kitchen", 1, name, currency, settings, load_suppliers(connection), load_vessels(connection),
         load_items(connection), load_offers(connection), load_recipes(connection), load_credits(connection),
-        load_tests(connection), load_comparisons(connection),
+        load_tests(connection), load_comparisons(connection), load_deals(connection),
     )  # fmt: skip
 
 
@@ -57,10 +61,15 @@ def load_settings(connection: Connection) -> tuple[str, str, Settings]:
     row = connection.execute(sql.SQL("SELECT {} FROM kitchen").format(columns)).fetchone()
     name, currency, settings = NEW_KITCHEN.name, NEW_KITCHEN.currency, NEW_KITCHEN.settings
     if row is not None:
-        name, currency, step, cents, *values, off, ajar, on = row
+        name, currency, step, cents, *values, off, ajar, on, hour, portion, sales = row
         ending = None if step is None and not cents else PriceEnding(step, tuple(cents) if cents else None)
         lids = LidFactors(off, ajar, on)
-        settings = Settings(price_ending=ending, lid_factors=lids, **dict(zip(_SETTINGS[4:-3], values, strict=True)))
+        told = (hour, portion, sales) != (None, None, None)
+        settings = Settings(
+            price_ending=ending, lid_factors=lids, overhead=Overhead(hour, portion, sales) if told else None,
+            pricings=load_pricings(connection).get(None, ()), channels=load_channels(connection),
+            **dict(zip(_SETTINGS[4:-6], values, strict=True)),
+        )  # fmt: skip
     return name, currency, settings
 
 
@@ -75,7 +84,8 @@ def is_empty(connection: Connection) -> bool:
 # What the document does not hold, and what it is called where it is let go.
 _BESIDE = (
     ("recipe_revision", "revisions of recipes"), ("test_sheet", "half-done test sheets"),
-    ("pushed_past", "marks of pots past their target"), ("adopted_yield", "yields that were in use before"),
+    ("pushed_past", "marks of pots past their target"), ("sale", "weeks of portions sold"), ("price_round", "rounds of prices"),
+    ("adopted_yield", "yields that were in use before"),
 )  # fmt: skip
 
 
@@ -97,9 +107,13 @@ def save_settings(connection: Connection, name: str, currency: str, settings: Se
     step, cents = (None, None) if ending is None else (ending.step, ending.cents)
     values = [name, currency, step, None if cents is None else list(cents)]
     lids = settings.lid_factors
-    values += [*(getattr(settings, name) for name in _SETTINGS[4:-3]), lids.off, lids.ajar, lids.on]
+    values += [*(getattr(settings, name) for name in _SETTINGS[4:-6]), lids.off, lids.ajar, lids.on]
+    overhead = settings.overhead
+    values += [None] * 3 if overhead is None else [overhead.per_attended_hour, overhead.per_portion, overhead.share_of_sales]
     connection.execute("DELETE FROM kitchen")
     connection.execute(insert_into("kitchen", ", ".join(_SETTINGS)), values)
+    save_pricings(connection, None, settings.pricings)
+    save_channels(connection, settings.channels)
 
 
 class _Recorded:
@@ -150,11 +164,11 @@ def insert_kitchen(connection: Connection, kitchen: Kitchen, by: str, *, replace
     lists.put_aside(connection)
     if there:
         connection.execute(_EMPTY)
-    save_settings(connection, kitchen.name, kitchen.currency, kitchen.settings)
     insert_suppliers(connection, kitchen.suppliers)
     lists.put_back(connection)
     insert_vessels(connection, kitchen.vessels)
     insert_items(connection, kitchen.items)
+    save_settings(connection, kitchen.name, kitchen.currency, kitchen.settings)
     for number, offers in groupby(kitchen.offers, lambda offer: lists.of.get(("offer", offer.id))):
         insert_offers(connection, offers, by, number)
     for number, credits_ in groupby(kitchen.credits, lambda credit: lists.of.get(("credit", credit.id))):
@@ -162,3 +176,4 @@ def insert_kitchen(connection: Connection, kitchen: Kitchen, by: str, *, replace
     insert_tests(connection, kitchen.tests, by)
     insert_recipes(connection, kitchen.recipes, by)
     insert_comparisons(connection, kitchen.comparisons)
+    save_deals(connection, kitchen.deals)

@@ -17,15 +17,18 @@ from psycopg.types.json import Jsonb
 
 from potrel.core.cost.earlier import Earlier, PriceSet, Version
 from potrel.core.errors import PotrelError
-from potrel.core.kitchen.items import Basis, LossTo
-from potrel.core.kitchen.lines import ByEye, Line
+from potrel.core.kitchen.channels import ChannelPrice, ComingPrice
+from potrel.core.kitchen.lines import Line
+from potrel.core.kitchen.pricing import Pricing
 from potrel.core.kitchen.quantities import Quantity
 from potrel.core.kitchen.recipes import KEEP, Change, Inflow, MeasuredYield, Recipe, Stage, TakeOut, TopUpWith
-from potrel.core.kitchen.servings import Pricing, Serving
+from potrel.core.kitchen.servings import Serving
 from potrel.core.sentences import say
 from potrel.formats.kitchen_json import part_from, part_to_plain
 from potrel.store.database import Connection, identifiers, insert_into
 from potrel.store.errors import AlreadyThere, NotFound, StaleRecipe, still_used
+from potrel.store.lines import LINE_COLUMNS, line_of, line_row, preparation_of, select_lines
+from potrel.store.prices import load_pricings, save_pricings
 from potrel.store.quantities import columns, maybe, values
 
 _Key = tuple[str, str]
@@ -47,38 +50,30 @@ def load_recipes(connection: Connection, ids: Collection[str] | None = None) -> 
     wanted = {"ids": None if ids is None else list(ids)}
     # The order of the places alone is that of the parts within each recipe, and the quickest to sort by.
     stages, servings = _load_stages(connection, wanted), _load_servings(connection, wanted)
-    consumables = _load_consumables(connection, wanted)
+    consumables, pricings = _load_consumables(connection, wanted), load_pricings(connection)
     rows = connection.execute(
         "SELECT id, name, density, seasoning_allowance, measured_quantity, measured_quantity_amount, measured_quantity_unit,"
-        " measured_on, use_measured_yield, note, allowance_covers, variant_of FROM recipe"
+        " measured_on, use_measured_yield, note, allowance_covers, variant_of, prep_minutes FROM recipe"
         " WHERE %(ids)s::text[] IS NULL OR id = ANY (%(ids)s) ORDER BY position, id", wanted,
     )  # fmt: skip
     return tuple(
         Recipe(
             id_, name, density, tuple(stages[id_]), tuple(servings[id_]), allowance, _measured(maybe(*measured), on), use, note,
-            tuple(covers), tuple(consumables[id_]), variant_of,
+            tuple(covers), tuple(consumables[id_]), variant_of, prep, pricings.get(id_, ()),
         )
-        for id_, name, density, allowance, *measured, on, use, note, covers, variant_of in rows
+        for id_, name, density, allowance, *measured, on, use, note, covers, variant_of, prep in rows
     )  # fmt: skip
 
 
 def _load_consumables(connection: Connection, wanted: _Wanted) -> defaultdict[str, list[Line]]:
     found: defaultdict[str, list[Line]] = defaultdict(list)
-    for recipe, *row in connection.execute(
-        "SELECT recipe, quantity, quantity_amount, quantity_unit, item, uses_recipe, id, basis, nullif(preparation, '{}'),"
-        " cook_yield, byproduct, loss_to, note, taken_by, by_eye FROM consumable"
-        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
-    ).fetchall():  # fmt: skip
-        found[recipe].append(_line(*row))
+    for recipe, *row in connection.execute(select_lines("recipe", "consumable"), wanted).fetchall():
+        found[recipe].append(line_of(*row))
     return found
 
 
 def _measured(quantity: Quantity | None, on: date | None) -> MeasuredYield | None:
     return None if quantity is None or on is None else MeasuredYield(quantity, on)
-
-
-def _preparation(ids: list[str] | None) -> str | tuple[str, ...] | None:
-    return None if not ids else tuple(ids) if len(ids) > 1 else ids[0]
 
 
 def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, list[Stage]]:
@@ -89,12 +84,8 @@ def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, li
     ).fetchall():  # fmt: skip
         inflows[recipe, stage].append(Inflow(source, share))
     lines: defaultdict[_Key, list[Line]] = defaultdict(list)
-    for recipe, stage, *row in connection.execute(
-        "SELECT recipe, stage, quantity, quantity_amount, quantity_unit, item, uses_recipe, id, basis,"
-        " nullif(preparation, '{}'), cook_yield, byproduct, loss_to, note, taken_by, by_eye FROM line"
-        " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
-    ).fetchall():  # fmt: skip
-        lines[recipe, stage].append(_line(*row))
+    for recipe, stage, *row in connection.execute(select_lines("recipe, stage", "line"), wanted).fetchall():
+        lines[recipe, stage].append(line_of(*row))
     taken: defaultdict[_Key, list[TakeOut]] = defaultdict(list)
     for recipe, stage, name, mass, amount, unit, of, factor, value, use, dry in connection.execute(
         "SELECT recipe, stage, name, mass, mass_amount, mass_unit, of_lines, spent_factor, value_per_kg, used_for, dry"
@@ -115,7 +106,7 @@ def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, li
     ).fetchall():  # fmt: skip
         change = KEEP
         if rule != "keep":
-            with_ = TopUpWith(with_item, with_recipe, _preparation(with_preparation)) if rule == "top_up" else None
+            with_ = TopUpWith(with_item, with_recipe, preparation_of(with_preparation)) if rule == "top_up" else None
             change = Change(rule, change_yield, per_hour, kg_per_hour, maybe(to, to_amount, to_unit), with_, by)
         key = (recipe, id_)
         stages[recipe].append(
@@ -125,40 +116,41 @@ def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, li
     return stages
 
 
-def _line(
-    text: str, amount: Decimal, unit: str, item: str | None, recipe: str | None, id_: str | None, basis: Basis,
-    preparation: list[str] | None, cook_yield: Decimal | None, byproduct: str | None, loss_to: LossTo | None,
-    note: str | None, taken_by: Decimal, by_eye: ByEye | None,
-) -> Line:  # fmt: skip
-    quantity = Quantity(amount, unit, text)
-    return Line(
-        quantity, item, recipe, id_, basis, _preparation(preparation), cook_yield, byproduct, loss_to, note, taken_by, by_eye
-    )
-
-
 def _load_servings(connection: Connection, wanted: _Wanted) -> defaultdict[str, list[Serving]]:
     beside: defaultdict[tuple[str, str, str], list[Line]] = defaultdict(list)
     for recipe, serving, role, *row in connection.execute(
-        "SELECT recipe, serving, role, quantity, quantity_amount, quantity_unit, item, uses_recipe, id, basis,"
-        " nullif(preparation, '{}'), cook_yield, byproduct, loss_to, note, taken_by, by_eye FROM serving_line"
+        select_lines("recipe, serving, role", "serving_line"), wanted
+    ).fetchall():
+        beside[recipe, serving, role].append(line_of(*row))
+    channels: defaultdict[_Key, list[ChannelPrice]] = defaultdict(list)
+    for recipe, serving, channel, price, on, coming, coming_on in connection.execute(
+        "SELECT recipe, serving, channel, price, price_set_on, coming_price, coming_on FROM serving_channel"
         " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
     ).fetchall():  # fmt: skip
-        beside[recipe, serving, role].append(_line(*row))
+        channels[recipe, serving].append(ChannelPrice(channel, price, on, _coming(coming, coming_on)))
     servings: defaultdict[str, list[Serving]] = defaultdict(list)
     for (
-        recipe, id_, name, size, amount, unit, seconds, method, share, factor, wish, overhead, profit, *terms,
+        recipe, id_, name, size, amount, unit, seconds, method, share, factor, wish, overhead, profit, commission,
+        price, set_on, hours, vessel, lid, celsius, coming, coming_on,
     ) in connection.execute(
         "SELECT recipe, id, name, size, size_amount, size_unit, portioning_seconds, pricing_method, pricing_share,"
         " pricing_factor, pricing_amount, pricing_overhead_share, pricing_profit_share, commission, price, price_set_on,"
-        " hold_hours, hold_vessel, hold_lid, hold_c FROM serving"
+        " hold_hours, hold_vessel, hold_lid, hold_c, coming_price, coming_on FROM serving"
         " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
     ).fetchall():  # fmt: skip
         pricing = None if method is None else Pricing(method, share, factor, wish, overhead, profit)
-        garnish, with_it, packs = (tuple(beside[recipe, id_, role]) for role in ("garnish", "accompaniments", "packaging"))
+        garnish, with_it, packs, more = (tuple(beside[recipe, id_, role]) for role in _ROLES)
         servings[recipe].append(
-            Serving(id_, name, Quantity(amount, unit, size), garnish, with_it, packs, seconds, pricing, *terms)
-        )
+            Serving(
+                id_, name, Quantity(amount, unit, size), garnish, with_it, packs, seconds, pricing, commission, price, set_on,
+                hours, vessel, lid, celsius, _coming(coming, coming_on), tuple(channels[recipe, id_]), more,
+            )
+        )  # fmt: skip
     return servings
+
+
+def _coming(price: Decimal | None, on: date | None) -> ComingPrice | None:
+    return None if price is None or on is None else ComingPrice(price, on)
 
 
 def revision_of(connection: Connection, recipe_id: str) -> int:
@@ -285,6 +277,7 @@ def _replace(connection: Connection, recipe: Recipe, based_on: int, by: str) -> 
     connection.execute("DELETE FROM stage WHERE recipe = %s", [recipe.id])
     connection.execute("DELETE FROM serving WHERE recipe = %s", [recipe.id])
     connection.execute("DELETE FROM consumable WHERE recipe = %s", [recipe.id])
+    save_pricings(connection, recipe.id, recipe.pricings)
     _insert_parts(connection, [recipe])
     _remember(connection, recipe.id, revision, recipe, by)
     return revision
@@ -344,7 +337,7 @@ def _remember(connection: Connection, recipe_id: str, revision: int, recipe: Rec
 
 _HEAD = (
     f"name, density, seasoning_allowance, {columns('measured_quantity')}, measured_on, use_measured_yield, note,"
-    " allowance_covers, variant_of"
+    " allowance_covers, variant_of, prep_minutes"
 )
 
 
@@ -353,7 +346,7 @@ def _head(recipe: Recipe) -> tuple[Any, ...]:
     quantity, on = (None, None) if measured is None else (measured.quantity, measured.on)
     return (
         recipe.name, recipe.density, recipe.seasoning_allowance, *values(quantity), on, recipe.use_measured_yield, recipe.note,
-        list(recipe.allowance_covers), recipe.variant_of,
+        list(recipe.allowance_covers), recipe.variant_of, recipe.prep_minutes,
     )  # fmt: skip
 
 
@@ -364,7 +357,7 @@ def _insert_parts(connection: Connection, recipes: Iterable[Recipe]) -> None:
         for r in recipes for stage in r.stages for place, inflow in enumerate(stage.from_)
     ]  # fmt: skip
     lines = [
-        (r.id, stage.id, place, *_line_row(line))
+        (r.id, stage.id, place, *line_row(line))
         for r in recipes for stage in r.stages for place, line in enumerate(stage.lines)
     ]  # fmt: skip
     taken = [
@@ -373,22 +366,24 @@ def _insert_parts(connection: Connection, recipes: Iterable[Recipe]) -> None:
     ]  # fmt: skip
     servings = [_serving_row(r.id, place, serving) for r in recipes for place, serving in enumerate(r.servings)]
     beside = [
-        (r.id, serving.id, role, place, *_line_row(line))
-        for r in recipes for serving in r.servings for place, (role, line) in enumerate(serving.extras)
+        (r.id, serving.id, role, place, *line_row(line))
+        for r in recipes for serving in r.servings
+        for place, (role, line) in enumerate([*serving.extras, *(("add_ons", line) for line in serving.add_ons)])
     ]  # fmt: skip
-    consumed = [(r.id, place, *_line_row(line)) for r in recipes for place, line in enumerate(r.consumables)]
-    line_columns = (
-        f"id, item, uses_recipe, {columns('quantity')}, basis, preparation, cook_yield, byproduct, loss_to, note, taken_by,"
-        " by_eye"
-    )
+    sold = [
+        (r.id, serving.id, place, one.channel, one.price, one.price_set_on, *_coming_row(one.coming))
+        for r in recipes for serving in r.servings for place, one in enumerate(serving.channels)
+    ]  # fmt: skip
+    consumed = [(r.id, place, *line_row(line)) for r in recipes for place, line in enumerate(r.consumables)]
     take_out = f"recipe, stage, position, name, {columns('mass')}, of_lines, spent_factor, value_per_kg, used_for, dry"
     _many(connection, "stage", _STAGE_COLUMNS, stages)
     _many(connection, "inflow", "recipe, stage, position, from_stage, share", inflows)
-    _many(connection, "line", f"recipe, stage, position, {line_columns}", lines)
+    _many(connection, "line", f"recipe, stage, position, {LINE_COLUMNS}", lines)
     _many(connection, "take_out", take_out, taken)
     _many(connection, "serving", _SERVING_COLUMNS, servings)
-    _many(connection, "serving_line", f"recipe, serving, role, position, {line_columns}", beside)
-    _many(connection, "consumable", f"recipe, position, {line_columns}", consumed)
+    _many(connection, "serving_line", f"recipe, serving, role, position, {LINE_COLUMNS}", beside)
+    _many(connection, "serving_channel", _SOLD_COLUMNS, sold)
+    _many(connection, "consumable", f"recipe, position, {LINE_COLUMNS}", consumed)
 
 
 def _many(connection: Connection, table: str, columns: str, rows: list[tuple[Any, ...]]) -> None:
@@ -405,8 +400,10 @@ _STAGE_COLUMNS = (
 _SERVING_COLUMNS = (
     f"recipe, id, position, name, {columns('size')}, portioning_seconds, pricing_method, pricing_share, pricing_factor,"
     " pricing_amount, pricing_overhead_share, pricing_profit_share, commission, price, price_set_on, hold_hours, hold_vessel,"
-    " hold_lid, hold_c"
+    " hold_lid, hold_c, coming_price, coming_on"
 )
+_SOLD_COLUMNS = "recipe, serving, position, channel, price, price_set_on, coming_price, coming_on"
+_ROLES = ("garnish", "accompaniments", "packaging", "add_ons")
 
 
 def _stage_row(recipe_id: str, place: int, stage: Stage) -> tuple[Any, ...]:
@@ -420,13 +417,6 @@ def _stage_row(recipe_id: str, place: int, stage: Stage) -> tuple[Any, ...]:
     )  # fmt: skip
 
 
-def _line_row(line: Line) -> tuple[Any, ...]:
-    return (
-        line.id, line.item, line.recipe, *values(line.quantity), line.basis, list(line.preparations), line.cook_yield,
-        line.byproduct, line.loss_to, line.note, line.taken_by, line.by_eye,
-    )  # fmt: skip
-
-
 def _serving_row(recipe_id: str, place: int, serving: Serving) -> tuple[Any, ...]:
     pricing = serving.pricing
     terms = (None,) * 6 if pricing is None else (
@@ -435,5 +425,9 @@ def _serving_row(recipe_id: str, place: int, serving: Serving) -> tuple[Any, ...
     return (
         recipe_id, serving.id, place, serving.name, *values(serving.size), serving.portioning_seconds, *terms,
         serving.commission, serving.price, serving.price_set_on, serving.hold_hours, serving.hold_vessel, serving.hold_lid,
-        serving.hold_c,
+        serving.hold_c, *_coming_row(serving.coming),
     )  # fmt: skip
+
+
+def _coming_row(coming: ComingPrice | None) -> tuple[Any, Any]:
+    return (None, None) if coming is None else (coming.price, coming.on)

@@ -16,9 +16,11 @@ from tests.kitchens import DAY
 # Recipes, items, settings and prices come in by several addresses: every corner of them is tried at one.
 _AGAIN = (
     "PUT /api/recipes/{recipe_id}", "POST /api/preview", "POST /api/working", "PUT /api/items/{item_id}",
-    "POST /api/items/{item_id}/preview", "POST /api/kitchen/preview", "POST /api/offers/preview",
+    "POST /api/offers/preview",
     "POST /api/items/unmerge", "POST /api/uncertainty", "POST /api/what-if", "POST /api/what-if/recipe", "POST /api/flow",
     "POST /api/exchange", "POST /api/typed-line",
+    "POST /api/prices/effect", "POST /api/deals/preview", "POST /api/kitchen/preview", "POST /api/items/{item_id}/preview",
+    "POST /api/side-by-side", "POST /api/typed-invoice",
 )  # fmt: skip
 
 

@@ -116,7 +116,7 @@ def unmerge(done: Merged, kitchens: InKitchen, actor: Actor) -> Response:
         # What comes back is checked like anything that is saved.
         view = before.with_items(put_back).with_recipes([one.recipe for one in done.recipes]).view
         for one in done.recipes:
-            check_recipe(one.recipe, view.items, view.recipes, view.vessels, known_units(view.items.values()))
+            check_recipe(one.recipe, view.items, view.recipes, view.vessels, known_units(view.items.values()), view.channels)
         for item in put_back:
             update_item(connection, item)
         for one in done.recipes:

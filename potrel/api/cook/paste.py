@@ -113,7 +113,7 @@ def save_paste(paste: Paste, kitchens: InKitchen, actor: Actor) -> Response:
         check_methods(pasted.recipe)
         view = after.view
         check_recipe(pasted.recipe, view.items, {**view.recipes, pasted.recipe.id: pasted.recipe}, view.vessels,
-                     known_units(view.items.values()))  # fmt: skip
+                     known_units(view.items.values()), view.channels)  # fmt: skip
         after = after.replacing(pasted.recipe)
         insert_recipes(connection, [pasted.recipe], actor)
         causes = [one.id or "" for one in recorded]

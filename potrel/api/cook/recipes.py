@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
-from datetime import datetime
+from dataclasses import replace
+from datetime import date, datetime
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
@@ -34,6 +35,7 @@ from potrel.api.cook.replies import (
     TakenOff,
 )
 from potrel.api.dependencies import Actor, InKitchen
+from potrel.api.price.prices import note_pot_prices
 from potrel.api.problems import described
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
@@ -42,6 +44,7 @@ from potrel.core.cost.effects import compare
 from potrel.core.cost.portion import Portion, seasoned
 from potrel.core.cost.uncertainty import uncertainty_of
 from potrel.core.errors import BadDocument
+from potrel.core.kitchen.deals import refuse_deals_of
 from potrel.core.kitchen.integrity import check_recipe, known_units
 from potrel.core.kitchen.methods import check_methods
 from potrel.core.kitchen.recipes import Recipe
@@ -146,11 +149,19 @@ def recipe(recipe_id: str, kitchens: InKitchen) -> Response:
     one = costing.of(recipe_id)
     drifts = drifts_of(one, costing)
     found = RecipeReply(
-        one.recipe, revision, sheet_of(costing, recipe_id), one.confidence, drifts, used_by, allergens_of(view, one),
+        _settled(one.recipe, costing.on), revision, sheet_of(costing, recipe_id), one.confidence, drifts, used_by,
+        allergens_of(view, one),
         cautions(one.recipe, view), splashes_of(costing, recipe_id), list(_kin(one.recipe, view)),
         not_held(one.recipe),
     )  # fmt: skip
     return reply(RecipeReply, found)
+
+
+def _settled(recipe: Recipe, today: date) -> Recipe:
+    """A recipe with the prices that came by today as those that are set."""
+    if all(serving == serving.settled(today) for serving in recipe.servings):
+        return recipe
+    return replace(recipe, servings=tuple(serving.settled(today) for serving in recipe.servings))
 
 
 def _kin(of: Recipe, view: DayView) -> Iterator[Kin]:
@@ -253,6 +264,7 @@ def add_recipe(new: NewRecipe, kitchens: InKitchen, actor: Actor) -> Response:
         before = kitchens.seen_by(connection)
         after = _checked(before.costing, new.recipe)
         insert_recipes(connection, [new.recipe], actor)
+        note_pot_prices(connection, before.costing, after, new.recipe, actor)
         revision, version = revision_of(connection, new.recipe.id), read_version(connection)
         after = after.remembering(load_earlier(connection))
     kitchens.adopt(before, version, after)
@@ -269,6 +281,7 @@ def put_recipe(recipe_id: str, save: SaveRecipe, kitchens: InKitchen, actor: Act
         before = kitchens.seen_by(connection)
         after = _checked(before.costing, save.recipe)
         revision = save_recipe(connection, save.recipe, save.based_on, actor)
+        note_pot_prices(connection, before.costing, after, save.recipe, actor)
         version = read_version(connection)
         after = after.remembering(load_earlier(connection))
     kitchens.adopt(before, version, after)
@@ -279,7 +292,10 @@ def _checked(costing: Costing, draft: Recipe) -> Costing:
     """The kitchen with a recipe that is to be saved, under the writers' lock: what it names is there, and it closes no loop."""
     view = costing.view
     check_methods(draft)
-    check_recipe(draft, view.items, {**view.recipes, draft.id: draft}, view.vessels, known_units(view.kitchen.items))
+    refuse_deals_of(view.kitchen.deals, draft.id, {serving.id for serving in draft.servings})
+    check_recipe(
+        draft, view.items, {**view.recipes, draft.id: draft}, view.vessels, known_units(view.kitchen.items), view.channels
+    )
     return costing.replacing(draft)
 
 

@@ -17,6 +17,7 @@ from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import compare
 from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.kitchen.checks import refuse_twice
+from potrel.core.kitchen.integrity import check_settings, known_units
 from potrel.core.kitchen.methods import methods
 from potrel.core.kitchen.settings import Settings
 from potrel.core.kitchen.vessels import Vessel
@@ -58,6 +59,9 @@ def put_kitchen(save: SaveKitchen, kitchens: InKitchen, actor: Actor) -> Respons
         name, currency, settings = load_settings(connection)
         if settings != save.was or save.was_name not in (None, name) or save.was_currency not in (None, currency):
             raise StaleSettings
+        seen = kitchens.seen_by(connection).costing
+        check_settings(save.settings, seen.view.items, known_units(seen.view.kitchen.items))
+        _refuse_used_channels(seen, save.settings)
         save_settings(connection, save.name, save.currency, save.settings)
         if save.vessels is not None:
             if save.was_vessels is not None and tuple(save.was_vessels) != load_vessels(connection):
@@ -85,6 +89,21 @@ def _refuse_used(costing: Costing, vessels: Sequence[Vessel]) -> None:
                 vessel = costing.view.vessels[stage.vessel].name if stage.vessel in costing.view.vessels else stage.vessel
                 english = "{recipe} cooks in {vessel}: choose another vessel there first"
                 raise BadDocument("vessels", say("vessel_used", english, recipe=recipe.name, vessel=vessel))
+
+
+def _refuse_used_channels(costing: Costing, settings: Settings) -> None:
+    """BadDocument where a channel is taken out in which something is still sold."""
+    kept = {channel.id for channel in settings.channels}
+    channels, deals = costing.view.channels, costing.view.kitchen.deals
+    recipes = costing.view.recipes.values()
+    servings = [(recipe, serving) for recipe in recipes for serving in recipe.servings]
+    sold = [(f"{recipe.name}, {serving.name}", one.channel) for recipe, serving in servings for one in serving.channels]
+    sold += [(deal.name, deal.channel) for deal in deals if deal.channel is not None]
+    for name, channel in sold:
+        if channel not in kept:
+            english = "{name} is still sold by {channel}: take it out there first"
+            called = channels[channel].name if channel in channels else channel
+            raise BadDocument("channels", say("channel_used", english, name=name, channel=called))
 
 
 @router.post("/kitchen/preview", response_model=Effects, responses=described(400, 422))

@@ -99,7 +99,8 @@ class Costing:
     def then(self, recipe_id: str, serving: Serving) -> Then | None:
         """What a portion cost by the recipe, and all that it uses, as they stood when its price was set, at the prices of that
         day. None where they still stand so, or that is not known."""
-        moment, day = self.earlier.set_at(recipe_id, serving), serving.price_set_on
+        price = serving.set_price(self.on)
+        moment, day = self.earlier.set_at(recipe_id, serving.id, price), price.on
         if moment is None or day is None:
             return None
         if moment not in self._then:

@@ -72,7 +72,7 @@ def drift_of(one: CostedRecipe, portion: Portion, costing: Costing, *, all_parts
 
     Where not `all_parts`, only the largest is told apart.
     """
-    since, view = portion.serving.price_set_on, costing.view
+    since, view = portion.priced.set.on, costing.view
     if since is None or portion.factor is None:
         return None
     happened, factor = costing.moves.since(since), portion.factor

@@ -11,7 +11,7 @@ from typing import NamedTuple
 
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.recipes import Recipe
-from potrel.core.kitchen.servings import Serving
+from potrel.core.kitchen.servings import SetPrice
 
 
 class PriceSet(NamedTuple):
@@ -36,10 +36,10 @@ class Earlier:
     prices: Mapping[tuple[str, str], PriceSet] = field(default_factory=dict)
     versions: Mapping[str, Sequence[tuple[datetime, Version]]] = field(default_factory=dict)
 
-    def set_at(self, recipe_id: str, serving: Serving) -> datetime | None:
+    def set_at(self, recipe_id: str, serving_id: str, price: SetPrice) -> datetime | None:
         """The moment at which the price of a serving was saved; None where that is not known, or it is another price now."""
-        known = self.prices.get((recipe_id, serving.id))
-        if known is None or (known.price, known.on) != (serving.price, serving.price_set_on):
+        known = self.prices.get((recipe_id, serving_id))
+        if known is None or (known.price, known.on) != price:
             return None
         return known.moment
 

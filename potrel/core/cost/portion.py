@@ -12,8 +12,9 @@ from potrel.core.cost.pricing.card import contribution, gross_price, kept_of, sh
 from potrel.core.errors import Problem, Warning, warning
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ZERO
+from potrel.core.kitchen.pricing import Pricing
 from potrel.core.kitchen.recipes import Recipe
-from potrel.core.kitchen.servings import Pricing, Serving
+from potrel.core.kitchen.servings import UNSET, Serving, SetPrice
 from potrel.core.numbers.arithmetic import Number, surely, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.rounding import exceeds, floor, half_even
@@ -45,6 +46,12 @@ def cost_of_energy(energy_of_the_batch: Number, portions: Number, price_a_kWh: N
     return energy_of_the_batch / portions * price_a_kWh
 
 
+@formula("price / (1 + tax rate) * share of sales")
+def overhead_of_sales(price: Number, tax_rate: Number, share_of_sales: Number) -> Number:
+    """What of a price on the card goes to overhead [money], where that is a share of what is taken net of tax."""
+    return price / (1 + tax_rate) * share_of_sales
+
+
 @formula("food cost * (1 + seasoning allowance)")
 def seasoned(food_cost: Number, seasoning_allowance: Number) -> Number:
     """The food cost of a batch [money] with its seasoning."""
@@ -55,7 +62,7 @@ def seasoned(food_cost: Number, seasoning_allowance: Number) -> Number:
 class Priced:
     """The price of a portion and what follows from it [money and shares]; None where it is not known.
 
-    `suggested` is the computed price on the card, `price` the one in force: the set one where there is one.
+    `suggested` is the computed price on the card, `price` the one in force: the `set` one where there is one.
     """
 
     pricing: Pricing | None = None
@@ -66,6 +73,7 @@ class Priced:
     share: Number | None = None
     target: Number | None = None
     contribution: Number | None = None
+    set: SetPrice = UNSET
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,14 +130,16 @@ def _times(
     settings = view.settings
     seconds = view.ask("portioning", recipe_id, serving.id, serving.portioning_seconds)
     labour = view.setting("labour_rate_per_hour", settings.labour_rate_per_hour)
-    overhead = view.setting("overhead_rate_per_hour", settings.overhead_rate_per_hour)
+    told = settings.overhead_told
+    overhead = None if told is None else view.setting("overhead_rate_per_hour", told.per_attended_hour)
+    each = None if told is None or told.per_portion is None else view.number(told.per_portion)
     energy = view.setting("energy_price_per_kwh", settings.energy_price_per_kwh)
     return (
         None if labour is None else cost_of_time(needs.minutes, portions, seconds, labour),
         None
         if energy is None or not needs.energy_known or surely(needs.energy == 0)
         else cost_of_energy(needs.energy, portions, energy),
-        None if overhead is None else cost_of_time(needs.minutes, portions, seconds, overhead),
+        each if overhead is None else cost_of_time(needs.minutes, portions, seconds, overhead),
     )
 
 
@@ -139,10 +149,13 @@ def costed(portion: Portion, batch: Number, beside: Sequence[Number], complete: 
     From the cost of an incomplete recipe nothing is concluded.
     """
     food = None if portion.portions is None else food_cost_of(batch, portion.portions, beside)
+    priced, overhead, told = _priced(portion, food, complete, view), portion.overhead_cost, view.settings.overhead_told
+    if told is not None and told.share_of_sales is not None:
+        tax, share = view.ask("setting", "tax_rate", "", view.settings.tax_rate), view.number(told.share_of_sales)
+        overhead = None if priced.price is None else overhead_of_sales(priced.price, tax, share)
     return Portion(
         portion.serving, portion.size_g, portion.by_volume, portion.portions, portion.extras, portion.extra_needs,
-        portion.factor, portion.labour_cost, portion.energy_cost, portion.overhead_cost, food,
-        _priced(portion, food, complete, view),
+        portion.factor, portion.labour_cost, portion.energy_cost, overhead, food, priced,
     )  # fmt: skip
 
 
@@ -158,12 +171,13 @@ def _priced(portion: Portion, food: Number | None, complete: bool, view: DayView
         net = net_price(pricing, known, portion.labour_cost, commission, number)
     if net is not None:
         suggested = gross_price(net, tax, settings.price_ending, number)
-    price = suggested if serving.price is None else number(serving.price)
+    in_force = serving.set_price(view.on)
+    price = suggested if in_force.price is None else number(in_force.price)
     if price is not None:
         kept = kept_of(price, tax, commission)
     if kept is not None and known is not None:
         share, left = share_of(known, kept), contribution(kept, known)
-    return Priced(pricing, net, suggested, price, kept, share, None if target is None else number(target), left)
+    return Priced(pricing, net, suggested, price, kept, share, None if target is None else number(target), left, in_force)
 
 
 def usual_pricing(view: DayView) -> Pricing | None:

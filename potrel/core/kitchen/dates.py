@@ -8,11 +8,12 @@ from datetime import date, timedelta
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.recipes import Recipe
+from potrel.core.kitchen.servings import Priced, Serving
 from potrel.core.kitchen.supply import Offer
 
 
 def shifted(kitchen: Kitchen, by: timedelta) -> Kitchen:
-    """The kitchen with every date (offers, labels read, credits, tests, set prices, measured yields) moved by so much."""
+    """The kitchen with every date (of offers, labels, credits, tests, prices, measured yields) moved by so much."""
     return replace(
         kitchen,
         items=tuple(_shifted_item(item, by) for item in kitchen.items),
@@ -20,6 +21,9 @@ def shifted(kitchen: Kitchen, by: timedelta) -> Kitchen:
         recipes=tuple(_shifted_recipe(recipe, by) for recipe in kitchen.recipes),
         credits=tuple(replace(credit, on=credit.on + by) for credit in kitchen.credits),
         tests=tuple(replace(test, on=test.on + by) for test in kitchen.tests),
+        deals=tuple(
+            deal if deal.price_set_on is None else replace(deal, price_set_on=deal.price_set_on + by) for deal in kitchen.deals
+        ),
     )
 
 
@@ -37,10 +41,18 @@ def _shifted_recipe(recipe: Recipe, by: timedelta) -> Recipe:
     return replace(
         recipe,
         measured_yield=None if measured is None else replace(measured, on=measured.on + by),
-        servings=tuple(
-            replace(s, price_set_on=s.price_set_on + by) if s.price_set_on is not None else s for s in recipe.servings
-        ),
+        servings=tuple(_shifted_serving(serving, by) for serving in recipe.servings),
     )
+
+
+def _shifted_serving(serving: Serving, by: timedelta) -> Serving:
+    channels = tuple(_shifted_price(one, by) for one in serving.channels)
+    return _shifted_price(replace(serving, channels=channels), by)
+
+
+def _shifted_price(one: Priced, by: timedelta) -> Priced:
+    coming = None if one.coming is None else replace(one.coming, on=one.coming.on + by)
+    return replace(one, price_set_on=None if one.price_set_on is None else one.price_set_on + by, coming=coming)
 
 
 def newest_day(kitchen: Kitchen) -> date | None:

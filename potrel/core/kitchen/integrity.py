@@ -7,11 +7,13 @@ from typing import Any, TypeVar
 
 from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.kitchen.checks import refuse_twice
+from potrel.core.kitchen.deals import Deal
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.order import order_of
 from potrel.core.kitchen.quantities import Quantity, unit_called
 from potrel.core.kitchen.recipes import Recipe
+from potrel.core.kitchen.settings import Settings
 from potrel.core.numbers.units import canonical, is_known_count, kind_of
 from potrel.core.sentences import Sentence, say
 
@@ -27,6 +29,7 @@ def check_kitchen(kitchen: Kitchen) -> None:
         ("recipes", "recipe", kitchen.recipes),
         ("tests", "test", kitchen.tests),
         ("comparisons", "comparison", kitchen.comparisons),
+        ("deals", "deal", kitchen.deals),
     )
     for where, what, parts in kinds:
         _at(where, refuse_twice, what, (part.id for part in parts))
@@ -45,8 +48,12 @@ def check_kitchen(kitchen: Kitchen) -> None:
         _known(f"tests[{place}]", "supplier", test.supplier, suppliers)
     recipes = {recipe.id: recipe for recipe in kitchen.recipes}
     vessels = {vessel.id for vessel in kitchen.vessels}
+    channels = {channel.id for channel in kitchen.settings.channels}
+    _at("settings", check_settings, kitchen.settings, items, units)
     for place, recipe in enumerate(kitchen.recipes):
-        _at(f"recipes[{place}] ({recipe.id})", check_recipe, recipe, items, recipes, vessels, units)
+        _at(f"recipes[{place}] ({recipe.id})", check_recipe, recipe, items, recipes, vessels, units, channels)
+    for place, deal in enumerate(kitchen.deals):
+        _at(f"deals[{place}] ({deal.id})", check_deal, deal, items, recipes, units, channels)
     order_of(recipes, lambda recipe_id: recipes[recipe_id].uses())
 
 
@@ -56,17 +63,47 @@ def check_recipe(
     recipes: Mapping[str, Recipe],
     vessels: Collection[str],
     units: Collection[str],
+    channels: Collection[str],
 ) -> None:
-    """BadDocument where a recipe names an item, recipe, vessel or unit that the kitchen does not have."""
+    """BadDocument where a recipe names an item, recipe, vessel, channel or unit that the kitchen does not have."""
     for stage in recipe.stages:
         _known(f'stage "{stage.id}"', "vessel", stage.vessel, vessels)
     for serving in recipe.servings:
         _known(f'serving "{serving.id}"', "vessel", serving.hold_vessel, vessels)
+        for own in serving.channels:
+            _known(f'serving "{serving.id}"', "channel", own.channel, channels)
     for one in recipe.named():
         _known("", "item", one.item, items)
         _known("", "recipe", one.recipe, recipes)
     for line in recipe.all_lines():
         refuse_unknown_unit(line.quantity, units)
+
+
+def check_settings(settings: Settings, items: Mapping[str, Item], units: Collection[str]) -> None:
+    """BadDocument where the packaging of a channel names an item or unit that the kitchen does not have."""
+    for channel in settings.channels:
+        for line in channel.packaging:
+            _known(f'channel "{channel.id}"', "item", line.item, items)
+            refuse_unknown_unit(line.quantity, units)
+
+
+def check_deal(
+    deal: Deal,
+    items: Mapping[str, Item],
+    recipes: Mapping[str, Recipe],
+    units: Collection[str],
+    channels: Collection[str],
+) -> None:
+    """BadDocument where a deal names what the kitchen does not have."""
+    _known("", "channel", deal.channel, channels)
+    for part in deal.parts:
+        _known("", "recipe", part.recipe, recipes)
+        if part.recipe is not None:
+            _known(part.recipe, "serving", part.serving, {serving.id for serving in recipes[part.recipe].servings})
+        if part.line is not None:
+            _known("", "item", part.line.item, items)
+            _known("", "recipe", part.line.recipe, recipes)
+            refuse_unknown_unit(part.line.quantity, units)
 
 
 def _known(where: str, what: str, wanted: str | None, there: Collection[str]) -> None:

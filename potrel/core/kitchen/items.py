@@ -31,11 +31,11 @@ from potrel.core.kitchen.kinds import (
     Yield,
 )  # fmt: skip
 from potrel.core.kitchen.provenance import Provenance, read_source
-from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.numbers.rounding import exceeds
 from potrel.core.sentences import say
 
 LossTo = Literal["air", "pot"]
+ByproductMethod = Literal["credit", "main_bears_all", "market_value", "mass"]
 Basis = Literal["AP", "EP"]
 # How strongly a gram thickens, by a gram of flour in a white roux.
 Strength = Annotated[Decimal, Amount("a strength", low=ZERO, high=Decimal(20))]

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from potrel.core.errors import BadDocument
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.bench_tests import BenchTest
+from potrel.core.kitchen.deals import Deal
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Currency, Form, Id, Name, Version
@@ -55,3 +56,4 @@ class Kitchen(Keyed):
     credits: tuple[Credit, ...] = ()
     tests: tuple[BenchTest, ...] = ()
     comparisons: tuple[Comparison, ...] = ()
+    deals: tuple[Deal, ...] = ()

@@ -9,7 +9,7 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.checks import refuse_unless_one
 from potrel.core.kitchen.items import Basis, LossTo
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import ONE, AnyQuantity, Id, Name, PositiveShare, Yield
+from potrel.core.kitchen.kinds import ONE, AnyQuantity, Id, Money, Name, PositiveShare, Yield
 from potrel.core.sentences import say
 
 # Liquid that is poured by eye: until the solids are covered, or until it is thin enough.
@@ -30,7 +30,8 @@ class Line(Keyed):
     With `byproduct`, it is not the thing itself but what is left of it elsewhere: what falls off an item at its
     preparation, or what is taken out of a recipe, by its name, at what it is worth.
     `note` is what is said beside that no figure rests on: a cut without a yield here, "about 400 g".
-    Beside the pot, `taken_by` is the share of the guests that take it. In it, `by_eye` says that its quantity is liquid that
+    Beside the pot, `taken_by` is the share of the guests that take it, and `surcharge` what one pays for it on the card [money]
+    where it is an add-on. In the pot, `by_eye` says that its quantity is liquid that
     is poured until the solids are covered ("cover"), or until it is thin enough ("thin").
     """
 
@@ -46,6 +47,7 @@ class Line(Keyed):
     note: Name | None = None
     taken_by: PositiveShare = ONE
     by_eye: ByEye | None = None
+    surcharge: Money | None = None
 
     def __post_init__(self) -> None:
         refuse_unless_one("a line", self.item, self.recipe)

@@ -33,6 +33,7 @@ from potrel.core.kitchen.kinds import (
     plain,
 )
 from potrel.core.kitchen.lines import Line, listed
+from potrel.core.kitchen.pricing import Pricing, refuse_methods_twice
 from potrel.core.kitchen.servings import Serving
 from potrel.core.sentences import say
 
@@ -177,6 +178,8 @@ class Recipe(Keyed):
 
     `allowance_covers` names what the seasoning allowance stands for: celery salt, curry powder, a sauce. `consumables` are
     used up by each batch beside the pot: foil, filters, cloths. It may be a `variant_of` another, and keeps stages of its own.
+    Where `prep_minutes` is said, the minutes that its preparations take a kilo count beside those of its stages. Its `pricings`
+    are its own terms for some schools of pricing, in the place of the kitchen's.
     """
 
     id: Id
@@ -191,12 +194,15 @@ class Recipe(Keyed):
     allowance_covers: tuple[Name, ...] = ()
     consumables: tuple[Line, ...] = ()
     variant_of: Id | None = None
+    prep_minutes: Flag = False
+    pricings: tuple[Pricing, ...] = ()
 
     def __post_init__(self) -> None:
         if self.variant_of == self.id:
             raise BadDocument(
                 "variant_of", say("variant_of_itself", 'the recipe "{recipe}" is no variant of itself', recipe=self.id)
             )
+        refuse_methods_twice(self.pricings)
         refuse_twice("stage", (s.id for s in self.stages))
         refuse_twice("serving", (s.id for s in self.servings))
         refuse_twice("line", (line.id for s in self.stages for line in s.lines if line.id))
@@ -267,8 +273,7 @@ class Recipe(Keyed):
             yield from stage.lines
         yield from self.consumables
         for serving in self.servings:
-            for _, line in serving.extras:
-                yield line
+            yield from serving.lines
 
     def in_the_pot(self) -> Iterator[Line | TopUpWith]:
         """All that goes into the stages: their lines, and what they are topped up with."""
@@ -282,12 +287,11 @@ class Recipe(Keyed):
         yield from self.in_the_pot()
         yield from self.consumables
         for serving in self.servings:
-            for _, line in serving.extras:
-                yield line
+            yield from serving.lines
 
     def uses(self) -> frozenset[str]:
         """The ids of the recipes that this one contains. What it keeps for its own garnish makes it no part of itself."""
-        beside = (line for serving in self.servings for _, line in serving.extras if not self.keeps(line))
+        beside = (line for serving in self.servings for line in serving.lines if not self.keeps(line))
         every = (*self.in_the_pot(), *self.consumables, *beside)
         return frozenset(one.recipe for one in every if one.recipe is not None)
 

@@ -2,73 +2,44 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+from datetime import date
 from decimal import Decimal
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Literal, NamedTuple, TypeVar
 
-from potrel.core.errors import BadDocument, OutOfRange
+from potrel.core.errors import OutOfRange
 from potrel.core.frozen import dataclass
+from potrel.core.kitchen.channels import NO_PRICE, ChannelPrice, ComingPrice, PriceState, refuse_date_alone
+from potrel.core.kitchen.checks import refuse_twice
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import (
-    ZERO,
-    Amount,
-    Bulk,
-    Id,
-    Minutes,
-    Money,
-    Name,
-    On,
-    Positive,
-    PositiveShare,
-    Rate,
-    Share,
-)
+from potrel.core.kitchen.kinds import ZERO, Amount, Bulk, Id, Minutes, Money, Name, On, Share
 from potrel.core.kitchen.lines import Line
-from potrel.core.sentences import say
+from potrel.core.kitchen.pricing import Pricing
 
-PricingMethod = Literal["food_cost_share", "factor", "contribution", "prime_cost_share", "full_cost"]
 HoldLid = Literal["off", "ajar", "on"]
 HoldHours = Annotated[Decimal, Amount("hours of holding", low=ZERO, high=Decimal(24))]
 HoldCelsius = Annotated[Decimal, Amount("a temperature of holding", low=Decimal(55), high=Decimal(98))]
 
 
-@dataclass(frozen=True, slots=True)
-class Pricing(Keyed):
-    """How a selling price follows from cost."""
+class SetPrice(NamedTuple):
+    """A price that somebody set [money], and the day from which it holds; None where that was not noted, or none is set."""
 
-    method: PricingMethod
-    share: PositiveShare | None = None
-    factor: Positive | None = None
-    amount: Rate | None = None
-    overhead_share: Share | None = None
-    profit_share: Share | None = None
+    price: Decimal | None
+    on: date | None
 
-    _takes: ClassVar[dict[str, frozenset[str]]] = {
-        "food_cost_share": frozenset({"share"}),
-        "prime_cost_share": frozenset({"share"}),
-        "factor": frozenset({"factor"}),
-        "contribution": frozenset({"amount"}),
-        "full_cost": frozenset({"overhead_share", "profit_share"}),
-    }
 
-    def __post_init__(self) -> None:
-        names = ("share", "factor", "amount", "overhead_share", "profit_share")
-        given = {name for name in names if getattr(self, name) is not None}
-        wanted = self._takes[self.method]
-        if given != wanted:
-            english = 'pricing by "{method}" takes {wanted}'
-            raise BadDocument("", say("pricing_takes", english, method=self.method, wanted=" and ".join(sorted(wanted))))
-        if self.overhead_share is not None and self.profit_share is not None:
-            together = self.overhead_share + self.profit_share
-            if together >= 1:
-                raise OutOfRange("overhead and profit share together", together, "less than 1")
+UNSET = SetPrice(None, None)
+Priced = TypeVar("Priced", "Serving", ChannelPrice)
 
 
 @dataclass(frozen=True, slots=True)
 class Serving(Keyed):
     """One size in which a recipe is sold, with what is added to each portion and how it is priced.
 
-    It may stand hot for `hold_hours` in a `hold_vessel` under a `hold_lid`, at `hold_c` [C], while it is served.
+    It may stand hot for `hold_hours` in a `hold_vessel` under a `hold_lid`, at `hold_c` [C], while it is served. Its own price
+    is that of the kitchen's own channel; in the other `channels` it may have others. `add_ons` are what a guest may have with
+    it for a surcharge: no part of what the serving costs.
     """
 
     id: Id
@@ -86,13 +57,56 @@ class Serving(Keyed):
     hold_vessel: Id | None = None
     hold_lid: HoldLid | None = None
     hold_c: HoldCelsius = Decimal(75)
+    coming: ComingPrice | None = None
+    channels: tuple[ChannelPrice, ...] = ()
+    add_ons: tuple[Line, ...] = ()
 
     def __post_init__(self) -> None:
         if self.commission >= 1:
             raise OutOfRange("a commission", self.commission, "less than 1")
-        if self.price_set_on is not None and self.price is None:
-            message = say("date_without_price", 'a date without a price: give the "price" that was set that day')
-            raise BadDocument("price_set_on", message)
+        refuse_date_alone(self.price, self.price_set_on)
+        refuse_twice("channel", (one.channel for one in self.channels))
+
+    def set_price(self, day: date, channel: str | None = None) -> SetPrice:
+        """The price that is set in a channel (None: the kitchen's own) and in force on a day; one that came by then counts."""
+        own = self._in(channel)
+        if own is None:
+            return UNSET
+        if own.coming is not None and own.coming.on <= day:
+            return SetPrice(own.coming.price, own.coming.on)
+        return SetPrice(own.price, own.price_set_on)
+
+    def coming_price(self, day: date, channel: str | None = None) -> ComingPrice | None:
+        """The price that will hold in a channel after a day; None where none is set."""
+        own = self._in(channel)
+        return None if own is None or own.coming is None or own.coming.on <= day else own.coming
+
+    def settled(self, day: date) -> Serving:
+        """The same, with each price that came by a day as the one that is set."""
+        channels = tuple(_settled(one, self.set_price(day, one.channel), day) for one in self.channels)
+        return _settled(replace(self, channels=channels), self.set_price(day), day)
+
+    def state(self, channel: str | None = None) -> PriceState:
+        """How its price in a channel stands."""
+        own = self._in(channel)
+        return NO_PRICE if own is None else PriceState(own.price, own.price_set_on, own.coming)
+
+    def with_state(self, channel: str | None, state: PriceState) -> Serving:
+        """The same with another price in a channel; it is sold there from then on."""
+        if channel is None:
+            return replace(self, price=state.price, price_set_on=state.price_set_on, coming=state.coming)
+        one = ChannelPrice(channel, state.price, state.price_set_on, state.coming)
+        known = any(each.channel == channel for each in self.channels)
+        others = tuple(one if each.channel == channel else each for each in self.channels)
+        return replace(self, channels=others if known else (*self.channels, one))
+
+    def sold_in(self, channels: Sequence[str]) -> Serving:
+        """The same, sold in these channels beside the kitchen's own; those that it was sold in keep their prices."""
+        known = {each.channel: each for each in self.channels}
+        return replace(self, channels=tuple(known.get(channel, ChannelPrice(channel)) for channel in channels))
+
+    def _in(self, channel: str | None) -> Serving | ChannelPrice | None:
+        return self if channel is None else next((one for one in self.channels if one.channel == channel), None)
 
     @property
     def extras(self) -> Iterator[tuple[str, Line]]:
@@ -103,3 +117,16 @@ class Serving(Keyed):
             yield "accompaniments", line
         for line in self.packaging:
             yield "packaging", line
+
+    @property
+    def lines(self) -> Iterator[Line]:
+        """Every line that goes with a portion: what belongs to it, and what a guest may have with it."""
+        for _, line in self.extras:
+            yield line
+        yield from self.add_ons
+
+
+def _settled(one: Priced, price: SetPrice, day: date) -> Priced:
+    if one.coming is None or one.coming.on > day:
+        return one
+    return replace(one, price=price.price, price_set_on=price.on, coming=None)

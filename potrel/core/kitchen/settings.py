@@ -7,12 +7,15 @@ from typing import Annotated, Literal
 
 from potrel.core.errors import BadDocument, OutOfRange
 from potrel.core.frozen import dataclass
+from potrel.core.kitchen.channels import Channel
+from potrel.core.kitchen.checks import refuse_twice
+from potrel.core.kitchen.items import ByproductMethod
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import ONE, ZERO, Amount, Minutes, Positive, PositiveShare, Rate, Share
+from potrel.core.kitchen.kinds import ONE, ZERO, Amount, Minutes, PositiveShare, Rate, Share
+from potrel.core.kitchen.pricing import Overhead, PriceEnding, Pricing, refuse_methods_twice
 from potrel.core.numbers.units import MeasureSystem
 from potrel.core.sentences import say
 
-ByproductMethod = Literal["credit", "main_bears_all", "market_value", "mass"]
 AllergenList = Literal["eu14", "us9"]
 # How figures are shown: how a day is written, what stands before the decimals, and whether mass and volume are in kilos and
 # litres or in pounds, ounces and quarts. What was typed is shown as it was typed, whatever these say.
@@ -22,22 +25,8 @@ ShownUnits = Literal["metric", "us"]
 # What a kitchen on earth has around its pots.
 Altitude = Annotated[Decimal, Amount("an altitude", low=Decimal(-500), high=Decimal(6000))]
 RoomCelsius = Annotated[Decimal, Amount("a room temperature", low=ZERO, high=Decimal(60))]
+OpenDays = Annotated[Decimal, Amount("the days that it is open in a week", low=ZERO, high=Decimal(7), above=True)]
 AirSpeed = Annotated[Decimal, Amount("a speed of air", low=ZERO, high=Decimal(5))]
-
-
-@dataclass(frozen=True, slots=True)
-class PriceEnding(Keyed):
-    """How a price is rounded up: to the next multiple of `step`, or to the next price ending in one of `cents`."""
-
-    step: Positive | None = None
-    cents: tuple[Share, ...] | None = None
-
-    def __post_init__(self) -> None:
-        if (self.step is None) == (not self.cents):
-            raise BadDocument("", say("step_or_cents", 'a price ending takes either "step" or "cents"'))
-        if any(cent >= 1 for cent in self.cents or ()):
-            english = 'the "cents" of a price ending are parts of one, such as "0.90"'
-            raise BadDocument("", say("cents_of_one", english))
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,7 +47,8 @@ class Settings(Keyed):
 
     `altitude_m` [m above the sea], `room_c` [C], `relative_humidity` and `air_speed` [m/s] are what pots steam into;
     `salt_target` is the share of salt that a finished soup should have. Prices may move for `price_horizon_days` [days] before
-    somebody looks at them again.
+    somebody looks at them again. `pricings` are the kitchen's terms for each school of pricing, `channels` the ways in which it
+    sells; `fixed_cost_per_week` [money] is what a week costs before anything is sold, in so many `open_days_per_week`.
     """
 
     seasoning_allowance: Share = ZERO
@@ -83,12 +73,34 @@ class Settings(Keyed):
     salt_target: PositiveShare = Decimal("0.007")
     lid_factors: LidFactors = LIDS_AS_USUAL
     price_horizon_days: Minutes = Decimal(30)
+    overhead: Overhead | None = None
+    pricings: tuple[Pricing, ...] = ()
+    channels: tuple[Channel, ...] = ()
+    fixed_cost_per_week: Rate | None = None
+    open_days_per_week: OpenDays = Decimal(5)
 
     def __post_init__(self) -> None:
         if self.serving_loss >= 1:
             raise OutOfRange("a serving loss", self.serving_loss, "less than 1")
         if self.salt_target >= 1:
             raise OutOfRange("a target for salt", self.salt_target, "less than 1")
+        if self.overhead is not None and self.overhead_rate_per_hour is not None:
+            english = 'overhead is told in one way: leave "overhead_rate_per_hour" out beside "overhead"'
+            raise BadDocument("overhead", say("overhead_twice", english))
+        refuse_methods_twice(self.pricings)
+        refuse_twice("channel", (channel.id for channel in self.channels))
+        for channel in self.channels:
+            channel.refuse_eaten(self.tax_rate)
+
+    @property
+    def overhead_told(self) -> Overhead | None:
+        """How overhead is laid on portions; None where the kitchen does not say."""
+        rate = self.overhead_rate_per_hour
+        return self.overhead if rate is None else Overhead(per_attended_hour=rate)
+
+    def channel(self, channel_id: str | None) -> Channel | None:
+        """A channel by its id; None for the kitchen's own, and for one there is not."""
+        return next((channel for channel in self.channels if channel.id == channel_id), None)
 
 
 DEFAULTS = Settings()

@@ -22,6 +22,7 @@ from potrel.core.pot.evaporation import Steaming
 from potrel.core.pot.heat import StageHeat, minutes_to_reduce, open_time, steam_of
 from potrel.core.pot.hob import Hob
 from potrel.core.pot.line_mass import LineMass, line_mass, topped_up
+from potrel.core.pot.prep_minutes import prep_minutes
 from potrel.core.pot.vessel_notes import steam_notes, time_notes, vessel_notes
 from potrel.core.sentences import Sentence, say
 
@@ -41,7 +42,7 @@ class StageMass:
     `mass_in` is what is there after the lines' cooking, `changed` after the change. Where its vessel steams by itself, `steam`
     says how; `minutes_needed` is how long that takes [min] to reduce it. `heat` is told where something heats its vessel, and
     `energy` is what it takes [kWh]: as stated, else by its heat. `cleanup` are the minutes of cleaning its vessel, at the first
-    stage of the recipe that uses it.
+    stage of the recipe that uses it, `prep` those of preparing its lines where the recipe counts them.
     """
 
     stage: Stage
@@ -56,6 +57,7 @@ class StageMass:
     heat: StageHeat | None = None
     energy: Number | None = None
     cleanup: Decimal = ZERO
+    prep: Number = ZERO
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,7 +189,8 @@ class _Pot:
         told = None if isinstance(steam, Sentence) else steam
         needed = self._minutes_needed(stage, mass_in, told)
         self.stages[stage.id] = StageMass(
-            stage, mass_in, changed, taken, sticks, mass_out, ONE, told, needed, heat, energy, self._cleanup(stage)
+            stage, mass_in, changed, taken, sticks, mass_out, ONE, told, needed, heat, energy, self._cleanup(stage),
+            prep_minutes(self.recipe, lines, self.view),
         )  # fmt: skip
         self.left_over[stage.id] = ONE
         self._note_drought(stage, lines, mass_in)

@@ -11,13 +11,12 @@ from decimal import Decimal
 
 from potrel.core.buy.purchase import History, Price, weight_of_one
 from potrel.core.errors import Lack
-from potrel.core.kitchen.items import Cooking, Item, Preparation
+from potrel.core.kitchen.items import ByproductMethod, Cooking, Item, Preparation
 from potrel.core.kitchen.kinds import ONE, ZERO
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.provenance import BOOK
 from potrel.core.kitchen.quantities import Quantity
 from potrel.core.kitchen.recipes import Recipe
-from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.kitchen.supply import Offer
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.pot.evaporation import room_of
@@ -47,6 +46,7 @@ class DayView:
         self.items = {item.id: item for item in kitchen.items}
         self.recipes = {recipe.id: recipe for recipe in kitchen.recipes}
         self.suppliers = {supplier.id: supplier for supplier in kitchen.suppliers}
+        self.channels = {channel.id: channel for channel in kitchen.settings.channels}
         self.vessels = {vessel.id: vessel for vessel in kitchen.vessels}
         self._offers = _by_item(kitchen.offers)
         # What was looked up before. Each is filled one entry at a time, and none is walked through: threads may share them.

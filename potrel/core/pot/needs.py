@@ -14,7 +14,7 @@ from types import MappingProxyType
 from typing import NamedTuple, TypeVar
 
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.settings import ByproductMethod
+from potrel.core.kitchen.items import ByproductMethod
 from potrel.core.numbers.arithmetic import Number, larger, smaller, surely, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.pot.balance import Balance, StageMass, TakenOut, reach
@@ -169,6 +169,8 @@ class Gathered:
         self.minutes = self.minutes + ask("attended_minutes", recipe_id, stage.id, stage.attended_minutes)
         if here.cleanup != 0:
             self.minutes = self.minutes + self.view.number(here.cleanup)
+        if self.view.recipes[recipe_id].prep_minutes:
+            self.minutes = self.minutes + here.prep
         if here.energy is not None:
             self.energy = self.energy + here.energy
         elif here.heat is not None and here.heat.lack is not None:

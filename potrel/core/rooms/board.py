@@ -12,6 +12,7 @@ from potrel.core.cost.costing import Costing
 from potrel.core.cost.drift import Drift, drift_of
 from potrel.core.cost.portion import Portion
 from potrel.core.frozen import dataclass
+from potrel.core.kitchen.channels import ComingPrice
 from potrel.core.kitchen.kinds import ZERO, Computed, On
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.rounding import exceeds
@@ -20,7 +21,7 @@ Mark = Literal["incomplete", "over_target", "far_under_target", "cost_moved", "o
 
 # Common practice, no source: a kitchen looks again when cost moved by a twentieth, or a price is far from its target.
 _MOVED = Decimal("0.05")
-_FAR_UNDER = Decimal("0.65")
+FAR_UNDER = Decimal("0.65")
 _MANY_OLD = Decimal("0.25")
 
 
@@ -47,6 +48,7 @@ class BoardRow:
     drift: Drift | None
     sure: Confidence
     marks: list[Mark]
+    coming: ComingPrice | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -128,7 +130,7 @@ def _row(costing: Costing, one: CostedRecipe, portion: Portion) -> BoardRow:
         labour_cost=portion.labour_cost,
         price=price.price,
         net_kept=price.kept,
-        price_is_set=serving.price is not None,
+        price_is_set=price.set.price is not None,
         suggested_price=price.suggested,
         food_cost_share=price.share,
         target_share=price.target,
@@ -136,6 +138,7 @@ def _row(costing: Costing, one: CostedRecipe, portion: Portion) -> BoardRow:
         drift=drift,
         sure=one.confidence,
         marks=_marks(one, portion, drift),
+        coming=serving.coming_price(costing.on),
     )
 
 
@@ -144,12 +147,12 @@ def _marks(one: CostedRecipe, portion: Portion, drift: Drift | None) -> list[Mar
     price = portion.priced
     if one.problems:
         marks.append("incomplete")
-    if portion.serving.price is None:
+    if price.set.price is None:
         marks.append("no_set_price")
     elif price.share is not None and price.target is not None:
         if exceeds(price.share, price.target):
             marks.append("over_target")
-        elif exceeds(price.target * _FAR_UNDER, price.share):
+        elif exceeds(price.target * FAR_UNDER, price.share):
             marks.append("far_under_target")
     if drift is not None and drift.change is not None and portion.food_cost is not None:
         # Of the cost as it was when the price was set.

@@ -9,10 +9,9 @@ from decimal import Decimal
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.items import ByproductMethod, Item
 from potrel.core.kitchen.kinds import ONE, ZERO, Computed, plain
 from potrel.core.kitchen.kitchen import Comparison, ReadyUnit
-from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.pot.line_mass import to_buy_for

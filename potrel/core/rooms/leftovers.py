@@ -10,10 +10,10 @@ from typing import NamedTuple
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import Warning, warning
 from potrel.core.frozen import dataclass
+from potrel.core.kitchen.items import ByproductMethod
 from potrel.core.kitchen.kinds import ZERO, Computed, Id, Name, Value, plain
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.quantities import parse_quantity
-from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.numbers.rounding import exceeds, half_even
 from potrel.core.pot.line_mass import LineMass, line_mass
 from potrel.core.sentences import say

@@ -109,10 +109,12 @@ def _renamed(recipe: Recipe, gone_id: str, into_id: str, called: Mapping[str, st
             garnish=tuple(named(line) for line in serving.garnish),
             accompaniments=tuple(named(line) for line in serving.accompaniments),
             packaging=tuple(named(line) for line in serving.packaging),
+            add_ons=tuple(named(line) for line in serving.add_ons),
         )
         for serving in recipe.servings
     )
-    return _with_the_same_take_outs(recipe, replace(recipe, stages=stages, servings=servings))
+    consumables = tuple(named(line) for line in recipe.consumables)
+    return _with_the_same_take_outs(recipe, replace(recipe, stages=stages, servings=servings, consumables=consumables))
 
 
 def _with_the_same_take_outs(before: Recipe, after: Recipe) -> Recipe:

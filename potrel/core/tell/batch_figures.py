@@ -15,6 +15,7 @@ from potrel.core.numbers.rounding import half_even
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.pot.needs import CreditKey, Needs
+from potrel.core.pot.prep_minutes import minutes_of_line
 from potrel.core.tell.content_figures import BATCH_CONTENT, ContentFigures
 from potrel.core.tell.figures import SETTING, TYPED, Figure, Input, Place, as_stated, in_kilos, percent, reckoned
 from potrel.core.tell.item_figures import piece_input, price_input
@@ -255,6 +256,10 @@ class BatchFigures:
         stages += [
             Input(f"cleaning: {self.view.vessels[here.stage.vessel or ''].name}", here.cleanup, "min", "noted with the vessel")
             for here in self.one.balance.stages if here.cleanup != 0
+        ]  # fmt: skip
+        stages += [
+            Input(f"preparing: {named(line, self.view)}", minutes_of_line(line, self.view), "min", "minutes a kilo, noted")
+            for line in self.one.balance.lines if self.one.recipe.prep_minutes and minutes_of_line(line, self.view) != 0
         ]  # fmt: skip
         place = self.place("attended_minutes", "attended time")
         parts = self._parts(lambda needs: needs.minutes, "min", 1, lambda _: "batch/attended_minutes")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from decimal import Decimal
 from typing import Any, Literal
 
@@ -12,6 +13,7 @@ from potrel.core.cost.portion import Portion, serving_warnings
 from potrel.core.errors import Problem, Warning, warning
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ZERO, Computed, Flag, On
+from potrel.core.kitchen.pricing import PricingMethod
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.pot.balance import StageMass, reach
@@ -30,6 +32,7 @@ from potrel.core.tell.batch_figures import BatchFigures
 from potrel.core.tell.content_figures import BATCH_CONTENT, SERVING_CONTENT, ContentFigures
 from potrel.core.tell.figures import Figure
 from potrel.core.tell.line_figures import LineFigures, named
+from potrel.core.tell.selling_figures import IN_FORCE, SellingFigures
 from potrel.core.tell.serving_figures import ServingFigures
 from potrel.core.tell.stage_figures import HEAT_FIGURES, StageFigures
 
@@ -211,6 +214,30 @@ class SheetHold:
 
 
 @dataclass(frozen=True, slots=True)
+class SheetMethod:
+    """A school of pricing: its price net of tax before the ending, the one on the card [money], and what follows from that."""
+
+    method: PricingMethod
+    net_price: Computed | None
+    price: Computed | None
+    food_cost_share: Computed | None
+    gross_profit_share: Computed | None
+    contribution: Computed | None
+
+
+@dataclass(frozen=True, slots=True)
+class SheetChannel:
+    """A serving in a channel: the price there on the card, and what is kept of it, `net_price` [money]; what follows."""
+
+    channel: str
+    price: Computed | None
+    net_price: Computed | None
+    food_cost_share: Computed | None
+    gross_profit_share: Computed | None
+    contribution: Computed | None
+
+
+@dataclass(frozen=True, slots=True)
 class SheetServing:
     """A serving: portions, costs per portion, and price.
 
@@ -251,6 +278,8 @@ class SheetServing:
     food_cost_if_all_take_it: Computed | None
     lacks: list[SheetLack]
     hold: SheetHold | None
+    methods: list[SheetMethod]
+    channels: list[SheetChannel]
 
 
 @dataclass(frozen=True, slots=True)
@@ -478,7 +507,7 @@ def _serving(figures: ServingFigures, of_batch: ContentFigures) -> SheetServing:
         net_price=value("net_price"),
         suggested_price=value("suggested_price"),
         price=value("price"),
-        price_is_set=portion.serving.price is not None,
+        price_is_set=portion.priced.set.price is not None,
         food_cost_share=value("food_cost_share"),
         gross_profit_share=value("gross_profit_share"),
         target_share=value("target_share"),
@@ -487,8 +516,44 @@ def _serving(figures: ServingFigures, of_batch: ContentFigures) -> SheetServing:
         food_cost_if_all_take_it=value("food_cost_if_all_take_it"),
         lacks=_lacks(of_batch.inside.portion(portion).lacks, figures.view),
         hold=_hold(of_batch, portion),
+        methods=_methods(figures),
+        channels=_channels(figures),
         **inside,
     )
+
+
+def _methods(figures: ServingFigures) -> list[SheetMethod]:
+    """Every school that the kitchen has terms for, and the serving's own."""
+    portion, view = figures.portion, figures.view
+    own = portion.serving.pricing
+    found = []
+    for pricing in (*view.settings.pricings, *(() if own is None else (own,))):
+        one = replace(portion, serving=replace(portion.serving, pricing=pricing))
+        row = SellingFigures.of_channel(figures.costing, figures.one, one, None).row(pricing.method)
+        before, tax = row.before_ending().value, view.settings.tax_rate
+        found.append(
+            SheetMethod(
+                pricing.method, None if before is None else before / (1 + tax), row.price().value, row.food_cost_share().value,
+                row.gross_profit_share().value, row.contribution().value,
+            )
+        )  # fmt: skip
+    return found
+
+
+def _channels(figures: ServingFigures) -> list[SheetChannel]:
+    """Every channel that the serving is sold in beside the kitchen's own."""
+    found = []
+    for own in figures.portion.serving.channels:
+        if own.channel in figures.view.channels:
+            selling = SellingFigures.of_channel(figures.costing, figures.one, figures.portion, own.channel)
+            row = selling.row(IN_FORCE)
+            found.append(
+                SheetChannel(
+                    own.channel, row.price().value, row.kept().value, row.food_cost_share().value,
+                    row.gross_profit_share().value, row.contribution().value,
+                )
+            )  # fmt: skip
+    return found
 
 
 def _hold(of_batch: ContentFigures, portion: Portion) -> SheetHold | None:

@@ -7,6 +7,7 @@ from dataclasses import replace
 from decimal import Decimal
 
 from potrel.core.cost.costing import Costing
+from potrel.core.cost.selling import OWN
 from potrel.core.errors import UnknownFigure
 from potrel.core.kitchen.order import order_of
 from potrel.core.tell.batch_figures import BATCH_FIGURES, BatchFigures
@@ -15,6 +16,7 @@ from potrel.core.tell.figures import Figure
 from potrel.core.tell.form_figures import explain_usable
 from potrel.core.tell.item_figures import explain_item
 from potrel.core.tell.line_figures import LINE_FIGURES
+from potrel.core.tell.selling_figures import SellingFigures
 from potrel.core.tell.serving_figures import SERVING_FIGURES, ServingFigures
 from potrel.core.tell.stage_figures import HEAT_FIGURES, STAGE_FIGURES, StageFigures
 from potrel.core.tell.yield_figures import Earlier, explain_yield, no_earlier
@@ -97,6 +99,12 @@ def _found(costing: Costing, recipe_id: str, figure: str) -> Figure | None:
             return StageFigures(costing, costing.of(recipe_id)).of(stage, name)
         case ["batch", *names]:
             return BatchFigures(costing, costing.of(recipe_id)).of(names)
+        case ["serving", serving, "in", channel, *names]:
+            one = costing.of(recipe_id)
+            portion = one.portion(serving)
+            if portion is None or (channel != OWN and channel not in costing.view.channels):
+                return None
+            return SellingFigures.of_channel(costing, one, portion, None if channel == OWN else channel).of(names)
         case ["serving", serving, *names]:
             one = costing.of(recipe_id)
             portion = one.portion(serving)

@@ -8,7 +8,7 @@ from decimal import Decimal
 from potrel.core.cost.costed_recipe import CostedRecipe, bears_price, priced_mass
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.drift import Moved, drift_of, drifted_by, moved_by, moved_by_recipe
-from potrel.core.cost.portion import Portion, cost_of_energy, cost_of_time, food_cost_of, seasoned
+from potrel.core.cost.portion import Portion, cost_of_energy, cost_of_time, food_cost_of, overhead_of_sales, seasoned
 from potrel.core.cost.portioning import given_of, kept_masses, portions_of
 from potrel.core.cost.pricing import TERMS, needs_labour, school
 from potrel.core.cost.pricing.card import (
@@ -24,7 +24,7 @@ from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE, plain
 from potrel.core.kitchen.lines import Line
-from potrel.core.kitchen.servings import Pricing
+from potrel.core.kitchen.pricing import Pricing
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.units import GRAMS, MILLILITRES
@@ -251,8 +251,18 @@ class ServingFigures:
         return self._of_time("labour_cost", "direct labour of a portion", rate, "labour rate")
 
     def overhead_cost(self) -> Figure:
-        rate = self.view.settings.overhead_rate_per_hour
-        return self._of_time("overhead_cost", "overhead of a portion", rate, "overhead rate, by attended time")
+        told, words = self.view.settings.overhead_told, "overhead of a portion"
+        if told is not None and told.per_portion is not None:
+            each = Input("overhead, the same for each portion", told.per_portion, "money", SETTING)
+            return reckoned(as_stated, self.place("overhead_cost", words), "money", what_is_stated=each)
+        if told is not None and told.share_of_sales is not None:
+            return reckoned(
+                overhead_of_sales, self.place("overhead_cost", words), "money",
+                price=self.own("price", "price on the card", self.portion.priced.price), tax_rate=self._tax(),
+                share_of_sales=Input("overhead as a share of sales", told.share_of_sales, "share", SETTING),
+            )  # fmt: skip
+        rate = None if told is None else told.per_attended_hour
+        return self._of_time("overhead_cost", words, rate, "overhead rate, by attended time")
 
     def energy_cost(self) -> Figure:
         price = self.view.settings.energy_price_per_kwh
@@ -298,12 +308,12 @@ class ServingFigures:
         return reckoned(to_an_ending, place, "money", net_price=net, tax_rate=self._tax(), endings=cents)
 
     def price(self) -> Figure:
-        serving, place = self.portion.serving, self.place("price", "price on the card")
-        if serving.price is None:
+        price, place = self.portion.priced.set, self.place("price", "price on the card")
+        if price.price is None:
             computed = self.own("suggested_price", "computed price, none is set", self.portion.priced.suggested)
             return reckoned(as_stated, place, "money", what_is_stated=computed)
-        on = f"set on {serving.price_set_on.isoformat()}" if serving.price_set_on else "set, no date noted"
-        return reckoned(as_stated, place, "money", what_is_stated=Input("set price", serving.price, "money", on))
+        on = f"set on {price.on.isoformat()}" if price.on else "set, no date noted"
+        return reckoned(as_stated, place, "money", what_is_stated=Input("set price", price.price, "money", on))
 
     def kept(self) -> Figure:
         return reckoned(

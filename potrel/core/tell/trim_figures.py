@@ -6,8 +6,8 @@ from collections.abc import Callable, Sequence
 from decimal import Decimal
 
 from potrel.core.frozen import dataclass
+from potrel.core.kitchen.items import ByproductMethod
 from potrel.core.kitchen.kinds import ONE
-from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.numbers.arithmetic import Number, product, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.tell.figures import Figure, Input, Place, in_kilos, reckoned

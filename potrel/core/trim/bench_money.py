@@ -6,9 +6,8 @@ from decimal import Decimal
 
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.bench_tests import BenchTest
-from potrel.core.kitchen.items import Byproduct, Preparation
+from potrel.core.kitchen.items import Byproduct, ByproductMethod, Preparation
 from potrel.core.kitchen.kinds import Computed
-from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.trim.butchers_test import what_was_paid
 from potrel.core.trim.byproducts import METHODS, Step, stated, trimmed
 

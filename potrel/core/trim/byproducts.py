@@ -19,9 +19,8 @@ from decimal import Decimal
 
 from potrel.core.errors import Lack
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.items import Byproduct, Preparation
+from potrel.core.kitchen.items import Byproduct, ByproductMethod, Preparation
 from potrel.core.kitchen.kinds import ONE, ZERO
-from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.numbers.arithmetic import Convert, Number, product, same, surely, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.sentences import say

@@ -12,8 +12,9 @@ import numpy
 
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
+from potrel.core.kitchen.items import ByproductMethod
 from potrel.core.kitchen.kitchen import Kitchen
-from potrel.core.kitchen.settings import ByproductMethod, PriceEnding
+from potrel.core.kitchen.pricing import PriceEnding
 from potrel.core.pot.inputs import Asked, Inputs
 from potrel.core.trim.byproducts import METHODS
 from tests.kitchens import DAY, d, demo, tiny

@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument, RecipeLoop
 from potrel.core.kitchen.integrity import check_kitchen
+from potrel.core.kitchen.items import ByproductMethod
 from potrel.core.kitchen.kitchen import Kitchen
-from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.rooms.allergens import allergen_matrix
 from potrel.formats.kitchen_json import read_kitchen, write_kitchen
 from tests.core.cost.test_costing import offer

@@ -9,8 +9,7 @@ from typing import Any
 from potrel.core.cost.pricing import net_price
 from potrel.core.cost.pricing.card import gross_price, kept_of, share_of
 from potrel.core.errors import PotrelError
-from potrel.core.kitchen.servings import Pricing
-from potrel.core.kitchen.settings import PriceEnding
+from potrel.core.kitchen.pricing import PriceEnding, Pricing
 from potrel.formats.kitchen_json import part_from
 from tests.kitchens import d, kitchen, sheet
 

@@ -13,7 +13,7 @@ from typing import Any, NamedTuple
 import numpy
 
 from potrel.core.cost.costing import Costing
-from potrel.core.kitchen.settings import PriceEnding
+from potrel.core.kitchen.pricing import PriceEnding
 from potrel.core.numbers import rounding
 from tests.kitchens import DAY, d, kitchen
 

@@ -12,8 +12,8 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 
 from potrel.core.cost.costing import Costing
+from potrel.core.kitchen.items import ByproductMethod
 from potrel.core.kitchen.kitchen import Kitchen
-from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.pot.balance import balance_of
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.inputs import Inputs

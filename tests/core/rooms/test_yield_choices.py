@@ -16,10 +16,9 @@ from hypothesis import strategies as st
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.bench_tests import BenchTest
-from potrel.core.kitchen.items import Item, Preparation
+from potrel.core.kitchen.items import ByproductMethod, Item, Preparation
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.provenance import Provenance
-from potrel.core.kitchen.settings import ByproductMethod
 from potrel.core.numbers.student import t95
 from potrel.core.pot.day_view import DayView
 from potrel.core.rooms.yield_book import entry_of, evidence_of, worth_testing, yield_book

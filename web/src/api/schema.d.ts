@@ -1541,6 +1541,278 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/prices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Prices
+         * @description Every serving in every channel: its price, the one that its school would make, and why to look at it.
+         */
+        get: operations["prices_api_prices_get"];
+        put?: never;
+        /**
+         * Set Prices
+         * @description Set prices at once, from today or a later day; refused where one is not what was seen.
+         */
+        post: operations["set_prices_api_prices_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prices/effect": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Effect
+         * @description What some prices would do to the house; nothing is set.
+         */
+        post: operations["effect_api_prices_effect_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prices/rounds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Past Rounds
+         * @description The rounds of prices, the newest first: who set which, when, at what cost, by which school and why.
+         */
+        get: operations["past_rounds_api_prices_rounds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prices/rounds/{number}/take-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back
+         * @description Take a round of prices back: all of it, or, where somebody set one of them anew since, nothing.
+         */
+        post: operations["take_back_api_prices_rounds__number__take_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prices/{recipe_id}/{serving_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Selling
+         * @description A serving in a channel: its full cost, the schools side by side, its break-even, what a price does, its ladder.
+         */
+        get: operations["selling_api_prices__recipe_id___serving_id__get"];
+        /**
+         * Put Terms
+         * @description Keep with a serving which school decides its price, and where it is sold; refused where somebody changed that since.
+         */
+        put: operations["put_terms_api_prices__recipe_id___serving_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sales": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Sales
+         * @description Note how many portions were sold in some weeks, in the place of what was noted of them.
+         */
+        put: operations["put_sales_api_sales_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Deals
+         * @description The meal deals, and what each costs and leaves today.
+         */
+        get: operations["deals_api_deals_get"];
+        /**
+         * Put Deals
+         * @description Make these all the deals there are; refused where somebody changed them since they were seen.
+         */
+        put: operations["put_deals_api_deals_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/deals/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview Deal
+         * @description What a deal would cost and leave; nothing is saved.
+         */
+        post: operations["preview_deal_api_deals_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/papers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Papers
+         * @description Whether PDF can be made here.
+         */
+        get: operations["papers_api_papers_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/papers/costing/{recipe_id}.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Costing Sheet
+         * @description The costing sheet of a pot.
+         */
+        get: operations["costing_sheet_api_papers_costing__recipe_id___form__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/papers/{kind}.{form}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Paper
+         * @description A price list, a card, a tent card or the allergen sheet; `allergens` marks what is in each soup.
+         */
+        get: operations["paper_api_papers__kind___form__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workbook.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whole Workbook
+         * @description All that is on sale, as a workbook whose cells compute.
+         */
+        get: operations["whole_workbook_api_workbook_xlsx_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/workbook/{recipe_id}.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Workbook Of Pot
+         * @description A pot as a workbook whose cells compute.
+         */
+        get: operations["workbook_of_pot_api_workbook__recipe_id__xlsx_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1939,6 +2211,7 @@ export interface components {
             sure: components["schemas"]["Confidence"];
             /** Marks */
             marks: ("incomplete" | "over_target" | "far_under_target" | "cost_moved" | "old_prices" | "no_set_price")[];
+            coming?: components["schemas"]["ComingPrice"] | null;
         };
         /**
          * Book
@@ -1954,6 +2227,30 @@ export interface components {
             /** Source */
             source: string;
             provenance: components["schemas"]["Provenance"];
+        };
+        /**
+         * BreakEven
+         * @description Portions from which a price pays for what is spent anyhow: of a week, a day, a batch; None where that is not told.
+         *
+         *     `batch_of` is how many portions a batch gives; `needed` the prices needed at some numbers of portions a day.
+         */
+        BreakEven: {
+            /** Fixed Week */
+            fixed_week: string | null;
+            /** Fixed Batch */
+            fixed_batch: string | null;
+            /** Week */
+            week: number | null;
+            /** Day */
+            day: number | null;
+            /** Batch */
+            batch: number | null;
+            /** Batch Of */
+            batch_of: number | null;
+            /** Needed */
+            needed: components["schemas"]["NeededPrice"][];
+            /** Lack */
+            lack: string | null;
         };
         /**
          * Butchered
@@ -2079,6 +2376,81 @@ export interface components {
             at: string;
         };
         /**
+         * ChangedPrice
+         * @description One price of a round, as the history tells it; `cost` is the food cost of a portion at the time [money].
+         */
+        ChangedPrice: {
+            /** Recipe */
+            recipe: string;
+            /** Recipe Name */
+            recipe_name: string;
+            /** Serving Name */
+            serving_name: string;
+            /** Channel Name */
+            channel_name: string;
+            /** Was */
+            was: string | null;
+            /** Price */
+            price: string | null;
+            /** Cost */
+            cost: string | null;
+            /** Method */
+            method: ("food_cost_share" | "factor" | "contribution" | "prime_cost_share" | "full_cost") | null;
+        };
+        /**
+         * Channel
+         * @description A way of selling. Without a tax rate or a price ending of its own it has the kitchen's; an ending of None leaves prices.
+         *
+         *     The `commission` is a share of the price net of tax, or of the gross price on the card; `packaging` comes to that of the
+         *     serving. Of a staff meal, or one that somebody stands in for, the house adds the `subsidy` [money, net] to what the guest
+         *     pays. The `deposit` [money] for a cup is asked beside the price and given back: it is no part of any figure.
+         */
+        Channel: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Tax Rate */
+            tax_rate?: string | null;
+            /**
+             * Commission
+             * @default 0
+             */
+            commission: string;
+            /** Commission Of */
+            commission_of?: ("net" | "gross") | null;
+            /**
+             * Packaging
+             * @default []
+             */
+            packaging: components["schemas"]["Line"][];
+            /**
+             * Price Ending
+             * @default kitchen
+             */
+            price_ending: components["schemas"]["PriceEnding"] | "kitchen" | null;
+            /**
+             * Subsidy
+             * @default 0
+             */
+            subsidy: string;
+            /** Deposit */
+            deposit?: string | null;
+        };
+        /**
+         * ChannelPrice
+         * @description The price of a serving in a channel: the set one with its day, and one that is coming; without either, the computed.
+         */
+        ChannelPrice: {
+            /** Channel */
+            channel: string;
+            /** Price */
+            price?: string | null;
+            /** Price Set On */
+            price_set_on?: string | null;
+            coming?: components["schemas"]["ComingPrice"] | null;
+        };
+        /**
          * Choice
          * @description A yield that may be adopted: by a book, the mean of the own tests, or a blend. `lack` says why it may not.
          *
@@ -2180,6 +2552,16 @@ export interface components {
             diets: components["schemas"]["Verdict"][];
         };
         /**
+         * ComingPrice
+         * @description A price on the card [money] that holds from a day.
+         */
+        ComingPrice: {
+            /** Price */
+            price: string;
+            /** On */
+            on: string;
+        };
+        /**
          * Comparison
          * @description Forms in which one need can be met, kept to be compared again, by the usable kilo or the ready litre.
          *
@@ -2271,6 +2653,27 @@ export interface components {
             provenance?: components["schemas"]["Provenance"] | null;
         };
         /**
+         * CostPart
+         * @description A part of the full cost of a portion [money]: `kind` is what sort, `name` what it is, `figure` leads to its working.
+         */
+        CostPart: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "food" | "packaging" | "labour" | "energy" | "overhead";
+            /** Name */
+            name: string;
+            /** Cost */
+            cost: string;
+            /** Figure */
+            figure: string;
+            /** Minutes */
+            minutes?: string | null;
+            /** Kwh */
+            kwh?: string | null;
+        };
+        /**
          * CostSheet
          * @description Everything the core knows about one recipe on a day. Where `complete` is false, its totals are lower bounds.
          */
@@ -2300,6 +2703,95 @@ export interface components {
             warnings: components["schemas"]["Warning"][];
             /** Diets */
             diets: components["schemas"]["Verdict"][];
+        };
+        /**
+         * CurvePoint
+         * @description What a price on the card [money] does: food-cost share and contribution [money].
+         */
+        CurvePoint: {
+            /** Price */
+            price: string;
+            /** Food Cost Share */
+            food_cost_share: string | null;
+            /** Contribution */
+            contribution: string;
+        };
+        /**
+         * Deal
+         * @description Parts that are sold together at one `price` on the card [money], in a channel (none: the kitchen's own).
+         */
+        Deal: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Parts */
+            parts: components["schemas"]["DealPart"][];
+            /** Price */
+            price?: string | null;
+            /** Price Set On */
+            price_set_on?: string | null;
+            /** Channel */
+            channel?: string | null;
+        };
+        /**
+         * DealPart
+         * @description One part of a deal: a serving of a recipe, at its price, or a `line` of something else, sold alone at its `price`.
+         */
+        DealPart: {
+            /** Recipe */
+            recipe?: string | null;
+            /** Serving */
+            serving?: string | null;
+            line?: components["schemas"]["Line"] | null;
+            /** Price */
+            price?: string | null;
+        };
+        /**
+         * DealSold
+         * @description A deal [money]: its price, what its parts are sold at alone, and what both leave. `notes` say what is odd about it.
+         */
+        DealSold: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Channel */
+            channel: string | null;
+            /** Channel Name */
+            channel_name: string;
+            /** Price */
+            price: string | null;
+            /** Price Set On */
+            price_set_on: string | null;
+            /** Parts */
+            parts: components["schemas"]["PartSold"][];
+            /** Cost */
+            cost: string | null;
+            /** Alone */
+            alone: string | null;
+            /** Saved */
+            saved: string | null;
+            /** Kept */
+            kept: string | null;
+            /** Food Cost Share */
+            food_cost_share: string | null;
+            /** Contribution */
+            contribution: string | null;
+            /** Contribution Alone */
+            contribution_alone: string | null;
+            /** Notes */
+            notes: string[];
+        };
+        /**
+         * Deals
+         * @description All meal deals as they are kept, and as they are sold today.
+         */
+        Deals: {
+            /** Deals */
+            deals: components["schemas"]["Deal"][];
+            /** Sold */
+            sold: components["schemas"]["DealSold"][];
         };
         /**
          * Done
@@ -2699,6 +3191,18 @@ export interface components {
             text: string;
             /** Aside */
             aside: string[];
+        };
+        /**
+         * FullCost
+         * @description All that a portion costs [money]; `lacks` says what nobody told, and then `total` is no less than it.
+         */
+        FullCost: {
+            /** Parts */
+            parts: components["schemas"]["CostPart"][];
+            /** Total */
+            total: string | null;
+            /** Lacks */
+            lacks: string[];
         };
         /**
          * Given
@@ -3206,7 +3710,8 @@ export interface components {
          *     With `byproduct`, it is not the thing itself but what is left of it elsewhere: what falls off an item at its
          *     preparation, or what is taken out of a recipe, by its name, at what it is worth.
          *     `note` is what is said beside that no figure rests on: a cut without a yield here, "about 400 g".
-         *     Beside the pot, `taken_by` is the share of the guests that take it. In it, `by_eye` says that its quantity is liquid that
+         *     Beside the pot, `taken_by` is the share of the guests that take it, and `surcharge` what one pays for it on the card [money]
+         *     where it is an add-on. In the pot, `by_eye` says that its quantity is liquid that
          *     is poured until the solids are covered ("cover"), or until it is thin enough ("thin").
          */
         Line: {
@@ -3241,6 +3746,8 @@ export interface components {
             taken_by: string;
             /** By Eye */
             by_eye?: ("cover" | "thin") | null;
+            /** Surcharge */
+            surcharge?: string | null;
         };
         /**
          * LineAnswer
@@ -3643,11 +4150,39 @@ export interface components {
             narrower: string;
         };
         /**
+         * NeededPrice
+         * @description The price on the card [money] at which so many portions a day pay for the day.
+         */
+        NeededPrice: {
+            /** Portions */
+            portions: number;
+            /** Price */
+            price: string;
+        };
+        /**
          * NewItem
          * @description An item to be added.
          */
         NewItem: {
             item: components["schemas"]["Item"];
+        };
+        /**
+         * NewPrice
+         * @description A price on the card [money] for a serving in a channel (none: the kitchen's own); none lets the set one go.
+         *
+         *     `was` is the price in force when it was looked at.
+         */
+        NewPrice: {
+            /** Recipe */
+            recipe: string;
+            /** Serving */
+            serving: string;
+            /** Channel */
+            channel?: string | null;
+            /** Price */
+            price?: string | null;
+            /** Was */
+            was?: string | null;
         };
         /**
          * NewRecipe
@@ -3720,6 +4255,19 @@ export interface components {
             withdrawn: boolean;
         };
         /**
+         * Overhead
+         * @description What else the house costs, laid on a portion in one of three ways: by its attended time [money/h], the same for each
+         *     [money], or as a share of what is taken for it, net of tax.
+         */
+        Overhead: {
+            /** Per Attended Hour */
+            per_attended_hour?: string | null;
+            /** Per Portion */
+            per_portion?: string | null;
+            /** Share Of Sales */
+            share_of_sales?: string | null;
+        };
+        /**
          * Paid
          * @description So many deliveries and credits of an item: kilos kept, money paid [net], and the mean price [money/kg].
          *
@@ -3738,6 +4286,14 @@ export interface components {
             per_kg: string | null;
         };
         /**
+         * Papers
+         * @description What keeps this machine from making PDF, with what mends it; none where nothing does.
+         */
+        Papers: {
+            /** Lack */
+            lack: string | null;
+        };
+        /**
          * PartCost
          * @description What one thing that fell off bears of the cost [money]; below zero where its disposal is paid.
          */
@@ -3746,6 +4302,55 @@ export interface components {
             name: string;
             /** Cost */
             cost: string;
+        };
+        /**
+         * PartSold
+         * @description One part of a deal [money]: what it costs, what it is sold at alone, what it gets of the deal's price and what that
+         *     leaves. Where it is a serving, `recipe` and `serving` say which.
+         */
+        PartSold: {
+            /** Name */
+            name: string;
+            /** Recipe */
+            recipe: string | null;
+            /** Serving */
+            serving: string | null;
+            /** Cost */
+            cost: string | null;
+            /** Alone */
+            alone: string | null;
+            /** Gets */
+            gets: string | null;
+            /** Kept */
+            kept: string | null;
+            /** Food Cost Share */
+            food_cost_share: string | null;
+            /** Contribution */
+            contribution: string | null;
+            /** Contribution Alone */
+            contribution_alone: string | null;
+            /** Lack */
+            lack: string | null;
+        };
+        /**
+         * PastRound
+         * @description Prices that somebody set at once. `taken_back_by` says who took them back.
+         */
+        PastRound: {
+            /** Number */
+            number: number;
+            /** At */
+            at: string;
+            /** By */
+            by: string;
+            /** Holds From */
+            holds_from: string;
+            /** Reason */
+            reason: string | null;
+            /** Taken Back By */
+            taken_back_by: string | null;
+            /** Changes */
+            changes: components["schemas"]["ChangedPrice"][];
         };
         /**
          * Paste
@@ -3989,6 +4594,51 @@ export interface components {
             per_one: string | null;
         };
         /**
+         * PriceRow
+         * @description A price and what follows from it [money, shares]: by a school, in force, or typed (`at-…`).
+         *
+         *     `profit_at_most` tells that a cost is not in it which nobody told; `lack` says why there is no price.
+         */
+        PriceRow: {
+            /** Row */
+            row: string;
+            /** Method */
+            method: ("food_cost_share" | "factor" | "contribution" | "prime_cost_share" | "full_cost") | null;
+            pricing: components["schemas"]["Pricing"] | null;
+            /** Whose */
+            whose: string | null;
+            /** Price */
+            price: string | null;
+            /** Kept */
+            kept: string | null;
+            /** Food Cost Share */
+            food_cost_share: string | null;
+            /** Gross Profit Share */
+            gross_profit_share: string | null;
+            /** Contribution */
+            contribution: string | null;
+            /** Per Minute */
+            per_minute: string | null;
+            /** Profit */
+            profit: string | null;
+            /** Profit At Most */
+            profit_at_most: boolean;
+            /** Lack */
+            lack: string | null;
+        };
+        /**
+         * Prices
+         * @description Every serving in every channel that it is sold in, with the channels there are; `week` is the last whole one.
+         */
+        Prices: {
+            /** Rows */
+            rows: components["schemas"]["RepricingRow"][];
+            /** Channels */
+            channels: components["schemas"]["Channel"][];
+            /** Week */
+            week: string;
+        };
+        /**
          * Pricing
          * @description How a selling price follows from cost.
          */
@@ -4150,6 +4800,8 @@ export interface components {
          *
          *     `allowance_covers` names what the seasoning allowance stands for: celery salt, curry powder, a sauce. `consumables` are
          *     used up by each batch beside the pot: foil, filters, cloths. It may be a `variant_of` another, and keeps stages of its own.
+         *     Where `prep_minutes` is said, the minutes that its preparations take a kilo count beside those of its stages. Its `pricings`
+         *     are its own terms for some schools of pricing, in the place of the kitchen's.
          */
         Recipe: {
             /** Id */
@@ -4193,6 +4845,16 @@ export interface components {
             consumables: components["schemas"]["Line"][];
             /** Variant Of */
             variant_of?: string | null;
+            /**
+             * Prep Minutes
+             * @default false
+             */
+            prep_minutes: boolean;
+            /**
+             * Pricings
+             * @default []
+             */
+            pricings: components["schemas"]["Pricing"][];
         };
         /**
          * RecipeBefore
@@ -4295,6 +4957,75 @@ export interface components {
              * @default the kitchen
              */
             by: string;
+        };
+        /**
+         * Repriced
+         * @description What a price would do to a serving in a channel.
+         */
+        Repriced: {
+            /** Recipe */
+            recipe: string;
+            /** Serving */
+            serving: string;
+            /** Channel */
+            channel: string | null;
+            /** Price */
+            price: string | null;
+            /** Share */
+            share: string | null;
+            /** Contribution */
+            contribution: string | null;
+        };
+        /**
+         * RepricingRow
+         * @description A serving in a channel: its price now and the proposed one [money], what each leaves, and why to look.
+         *
+         *     `sold` are portions a week at the sales of the last weeks; None where nobody noted them.
+         */
+        RepricingRow: {
+            /** Recipe */
+            recipe: string;
+            /** Name */
+            name: string;
+            /** Serving */
+            serving: string;
+            /** Serving Name */
+            serving_name: string;
+            /** Size */
+            size: string;
+            /** Channel */
+            channel: string | null;
+            /** Channel Name */
+            channel_name: string;
+            /** Reasons */
+            reasons: ("incomplete" | "over_target" | "far_under_target" | "cost_moved" | "old_prices" | "no_set_price")[];
+            /** Lack */
+            lack: string | null;
+            /** Food Cost */
+            food_cost: string | null;
+            /** Method */
+            method: ("food_cost_share" | "factor" | "contribution" | "prime_cost_share" | "full_cost") | null;
+            /** Target */
+            target: string | null;
+            /** Price */
+            price: string | null;
+            /** Is Set */
+            is_set: boolean;
+            /** Price Set On */
+            price_set_on: string | null;
+            coming: components["schemas"]["ComingPrice"] | null;
+            /** Share */
+            share: string | null;
+            /** Contribution */
+            contribution: string | null;
+            /** Proposed */
+            proposed: string | null;
+            /** Proposed Share */
+            proposed_share: string | null;
+            /** Proposed Contribution */
+            proposed_contribution: string | null;
+            /** Sold */
+            sold: string | null;
         };
         /**
          * ReviewLine
@@ -4432,6 +5163,77 @@ export interface components {
             recipe: components["schemas"]["Recipe"] | null;
         };
         /**
+         * RoundEffect
+         * @description What a round of prices does: the average food-cost share, each serving counted once, and the contribution of a week.
+         *
+         *     The week is at the sales of the last weeks; `unsold` counts the servings that it says nothing of, as nobody noted theirs.
+         *     `share_by_sales` is the share of all that is sold, not of each serving once.
+         */
+        RoundEffect: {
+            /** Share Was */
+            share_was: string | null;
+            /** Share Now */
+            share_now: string | null;
+            /** Share By Sales Was */
+            share_by_sales_was: string | null;
+            /** Share By Sales Now */
+            share_by_sales_now: string | null;
+            /** Week Was */
+            week_was: string | null;
+            /** Week Now */
+            week_now: string | null;
+            /** Unsold */
+            unsold: number;
+            /** Rows */
+            rows: components["schemas"]["Repriced"][];
+        };
+        /**
+         * RoundSet
+         * @description The number of a round of prices, under which it can be taken back.
+         */
+        RoundSet: {
+            /** Round */
+            round: number;
+        };
+        /**
+         * Rung
+         * @description One step from a soup to a meal: what it adds in cost, what the guest pays for it, and what that leaves [money].
+         *
+         *     `kind` is a serving, something that goes with it for nothing, or an add-on; `uptake` the share of the guests that take it.
+         *     `brings` are the allergens that it brings in. Of what was kept of the pot, `short` says that it does not suffice for all.
+         */
+        Rung: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "serving" | "included" | "add_on";
+            /** Serving */
+            serving: string;
+            /** Name */
+            name: string;
+            /** Size */
+            size: string | null;
+            /** Cost */
+            cost: string | null;
+            /** Price */
+            price: string | null;
+            /** Kept */
+            kept: string | null;
+            /** Contribution */
+            contribution: string | null;
+            /** Uptake */
+            uptake: string;
+            /** Expected */
+            expected: string | null;
+            /** Brings */
+            brings: string[];
+            /** Short */
+            short: string | null;
+            /** Lack */
+            lack: string | null;
+        };
+        /**
          * SaveChoices
          * @description What a person says of a list: each part that is given replaces what was said before, lines one by one.
          *
@@ -4453,6 +5255,16 @@ export interface components {
             confirm_all?: ("new" | "changed" | "same" | "likely" | "suspicious" | "unmatched" | "unusable" | "none_today" | "passed_over") | null;
             /** Lines Were */
             lines_were?: components["schemas"]["LineChoice"][] | null;
+        };
+        /**
+         * SaveDeals
+         * @description All deals there are to be, with what was seen of them.
+         */
+        SaveDeals: {
+            /** Deals */
+            deals: components["schemas"]["Deal"][];
+            /** Were */
+            were: components["schemas"]["Deal"][];
         };
         /**
          * SaveItem
@@ -4563,6 +5375,71 @@ export interface components {
             years: string;
         };
         /**
+         * Selling
+         * @description A serving in a channel, with all that its price is decided by.
+         */
+        Selling: {
+            /** Recipe */
+            recipe: string;
+            /** Name */
+            name: string;
+            /** Serving */
+            serving: string;
+            /** Serving Name */
+            serving_name: string;
+            /** Size */
+            size: string;
+            /** Channel */
+            channel: string | null;
+            /** Sold */
+            sold: boolean;
+            /** Complete */
+            complete: boolean;
+            /** Lacking */
+            lacking: string | null;
+            /** Tax */
+            tax: string;
+            /** Commission */
+            commission: string;
+            /** Commission Of */
+            commission_of: string;
+            /** Subsidy */
+            subsidy: string;
+            /** Deposit */
+            deposit: string | null;
+            /** Target */
+            target: string | null;
+            /** Decides */
+            decides: ("food_cost_share" | "factor" | "contribution" | "prime_cost_share" | "full_cost") | null;
+            /** Price Set On */
+            price_set_on: string | null;
+            /** Is Set */
+            is_set: boolean;
+            coming: components["schemas"]["ComingPrice"] | null;
+            full: components["schemas"]["FullCost"];
+            /** Minutes */
+            minutes: string | null;
+            /** Rows */
+            rows: components["schemas"]["PriceRow"][];
+            /** Curve */
+            curve: components["schemas"]["CurvePoint"][];
+            break_even: components["schemas"]["BreakEven"];
+            /** Ladder */
+            ladder: components["schemas"]["Rung"][];
+        };
+        /**
+         * SellingTerms
+         * @description How a serving is priced, and in which channels it is sold beside the kitchen's own; with what was seen of both.
+         */
+        SellingTerms: {
+            pricing: components["schemas"]["Pricing"] | null;
+            /** Sold In */
+            sold_in: string[];
+            was_pricing: components["schemas"]["Pricing"] | null;
+            /** Was Sold In */
+            was_sold_in: string[];
+        };
+        /**
          * Sentence
          * @description A sentence in English, with the code that stands for it in any language and what it speaks of.
          */
@@ -4580,7 +5457,9 @@ export interface components {
          * Serving
          * @description One size in which a recipe is sold, with what is added to each portion and how it is priced.
          *
-         *     It may stand hot for `hold_hours` in a `hold_vessel` under a `hold_lid`, at `hold_c` [C], while it is served.
+         *     It may stand hot for `hold_hours` in a `hold_vessel` under a `hold_lid`, at `hold_c` [C], while it is served. Its own price
+         *     is that of the kitchen's own channel; in the other `channels` it may have others. `add_ons` are what a guest may have with
+         *     it for a surcharge: no part of what the serving costs.
          */
         Serving: {
             /** Id */
@@ -4630,6 +5509,17 @@ export interface components {
              * @default 75
              */
             hold_c: string;
+            coming?: components["schemas"]["ComingPrice"] | null;
+            /**
+             * Channels
+             * @default []
+             */
+            channels: components["schemas"]["ChannelPrice"][];
+            /**
+             * Add Ons
+             * @default []
+             */
+            add_ons: components["schemas"]["Line"][];
         };
         /**
          * ServingIf
@@ -4651,12 +5541,25 @@ export interface components {
             meets_target_at: string | null;
         };
         /**
+         * SetPrices
+         * @description Prices to be set at once, to hold from a day, with why.
+         */
+        SetPrices: {
+            /** Prices */
+            prices: components["schemas"]["NewPrice"][];
+            /** On */
+            on: string;
+            /** Reason */
+            reason?: string | null;
+        };
+        /**
          * Settings
          * @description What holds for the whole kitchen. Shares are fractions; rates are money per hour or per kWh, net of tax.
          *
          *     `altitude_m` [m above the sea], `room_c` [C], `relative_humidity` and `air_speed` [m/s] are what pots steam into;
          *     `salt_target` is the share of salt that a finished soup should have. Prices may move for `price_horizon_days` [days] before
-         *     somebody looks at them again.
+         *     somebody looks at them again. `pricings` are the kitchen's terms for each school of pricing, `channels` the ways in which it
+         *     sells; `fixed_cost_per_week` [money] is what a week costs before anything is sold, in so many `open_days_per_week`.
          */
         Settings: {
             /**
@@ -4762,6 +5665,24 @@ export interface components {
              * @default 30
              */
             price_horizon_days: string;
+            overhead?: components["schemas"]["Overhead"] | null;
+            /**
+             * Pricings
+             * @default []
+             */
+            pricings: components["schemas"]["Pricing"][];
+            /**
+             * Channels
+             * @default []
+             */
+            channels: components["schemas"]["Channel"][];
+            /** Fixed Cost Per Week */
+            fixed_cost_per_week?: string | null;
+            /**
+             * Open Days Per Week
+             * @default 5
+             */
+            open_days_per_week: string;
         };
         /**
          * SheetBatch
@@ -4828,6 +5749,24 @@ export interface components {
             lacks: components["schemas"]["SheetLack"][];
             /** In Doubt */
             in_doubt: string[];
+        };
+        /**
+         * SheetChannel
+         * @description A serving in a channel: the price there on the card, and what is kept of it, `net_price` [money]; what follows.
+         */
+        SheetChannel: {
+            /** Channel */
+            channel: string;
+            /** Price */
+            price: string | null;
+            /** Net Price */
+            net_price: string | null;
+            /** Food Cost Share */
+            food_cost_share: string | null;
+            /** Gross Profit Share */
+            gross_profit_share: string | null;
+            /** Contribution */
+            contribution: string | null;
         };
         /**
          * SheetExtra
@@ -4943,6 +5882,27 @@ export interface components {
             exchange: ("stock" | "thickener" | "strength") | null;
         };
         /**
+         * SheetMethod
+         * @description A school of pricing: its price net of tax before the ending, the one on the card [money], and what follows from that.
+         */
+        SheetMethod: {
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "food_cost_share" | "factor" | "contribution" | "prime_cost_share" | "full_cost";
+            /** Net Price */
+            net_price: string | null;
+            /** Price */
+            price: string | null;
+            /** Food Cost Share */
+            food_cost_share: string | null;
+            /** Gross Profit Share */
+            gross_profit_share: string | null;
+            /** Contribution */
+            contribution: string | null;
+        };
+        /**
          * SheetRow
          * @description A sheet that waits to be finished.
          */
@@ -5035,6 +5995,10 @@ export interface components {
             /** Lacks */
             lacks: components["schemas"]["SheetLack"][];
             hold: components["schemas"]["SheetHold"] | null;
+            /** Methods */
+            methods: components["schemas"]["SheetMethod"][];
+            /** Channels */
+            channels: components["schemas"]["SheetChannel"][];
         };
         /**
          * SheetStage
@@ -5161,6 +6125,14 @@ export interface components {
             lines: components["schemas"]["LineRow"][];
             /** Stages */
             stages: components["schemas"]["StageRow"][];
+        };
+        /**
+         * SoldWeeks
+         * @description What was sold in some weeks.
+         */
+        SoldWeeks: {
+            /** Sold */
+            sold: components["schemas"]["WeekSold"][];
         };
         /**
          * Splash
@@ -5499,6 +6471,14 @@ export interface components {
             preparation?: string | string[] | null;
         };
         /**
+         * TryPrices
+         * @description Prices to be tried out.
+         */
+        TryPrices: {
+            /** Prices */
+            prices: components["schemas"]["NewPrice"][];
+        };
+        /**
          * TypedInvoice
          * @description An invoice as it is typed off paper: whose (a supplier's id or name), of what day, and its rows.
          */
@@ -5799,6 +6779,22 @@ export interface components {
             /** Mind */
             mind: string;
             liquid: components["schemas"]["LiquidCost"] | null;
+        };
+        /**
+         * WeekSold
+         * @description Portions of a serving sold by a channel in a week, which is told by any of its days.
+         */
+        WeekSold: {
+            /** Recipe */
+            recipe: string;
+            /** Serving */
+            serving: string;
+            /** Week */
+            week: string;
+            /** Portions */
+            portions: string;
+            /** Channel */
+            channel?: string | null;
         };
         /**
          * WeighedPart
@@ -10216,6 +11212,794 @@ export interface operations {
             };
             /** @description Somebody else was first */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    prices_api_prices_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Prices"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    set_prices_api_prices_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetPrices"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundSet"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    effect_api_prices_effect_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TryPrices"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoundEffect"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    past_rounds_api_prices_rounds_get: {
+        parameters: {
+            query?: {
+                recipe?: string | null;
+                before?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PastRound"][];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    take_back_api_prices_rounds__number__take_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    selling_api_prices__recipe_id___serving_id__get: {
+        parameters: {
+            query?: {
+                channel?: string | null;
+                price?: string | null;
+            };
+            header?: never;
+            path: {
+                recipe_id: string;
+                serving_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Selling"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_terms_api_prices__recipe_id___serving_id__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+                serving_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SellingTerms"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_sales_api_sales_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SoldWeeks"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    deals_api_deals_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Deals"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    put_deals_api_deals_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveDeals"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    preview_deal_api_deals_preview_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Deal"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DealSold"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    papers_api_papers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Papers"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    costing_sheet_api_papers_costing__recipe_id___form__get: {
+        parameters: {
+            query?: {
+                size?: "a4" | "letter";
+            };
+            header?: never;
+            path: {
+                recipe_id: string;
+                form: "pdf" | "html";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    paper_api_papers__kind___form__get: {
+        parameters: {
+            query?: {
+                channel?: string | null;
+                size?: "a4" | "letter";
+                allergens?: boolean;
+            };
+            header?: never;
+            path: {
+                kind: "list" | "card" | "tent" | "allergens";
+                form: "pdf" | "html";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    whole_workbook_api_workbook_xlsx_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    workbook_of_pot_api_workbook__recipe_id__xlsx_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                recipe_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not here */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -20,7 +20,6 @@ const FIELDS: { key: Text; label: string; hint: string }[] = [
   { key: "tax_rate", label: "Tax rate on sales", hint: "0.10 is 10%" },
   { key: "seasoning_allowance", label: "Seasoning allowance", hint: "share of the food cost" },
   { key: "serving_loss", label: "Serving loss", hint: "share of the batch" },
-  { key: "overhead_rate_per_hour", label: "Overhead rate per attended hour", hint: "may be empty" },
   { key: "energy_price_per_kwh", label: "Energy price per kWh", hint: "may be empty" },
   { key: "old_price_days", label: "A price is old after (days)", hint: "marks old prices" },
 ];

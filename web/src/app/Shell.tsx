@@ -21,6 +21,7 @@ const ROOMS = [
   { to: "/buy", name: "Buy" },
   { to: "/trim", name: "Trim" },
   { to: "/cook", name: "Cook" },
+  { to: "/price", name: "Price" },
 ];
 // Opened rarely, loaded then.
 const WorkingPanel = lazy(async () => ({ default: (await import("../parts/WorkingPanel")).WorkingPanel }));

@@ -81,6 +81,8 @@ export function newServing(id: string, name: string, size: string): Serving {
     hold_vessel: null,
     hold_lid: null,
     hold_c: "75",
+    channels: [],
+    add_ons: [],
   };
 }
 
@@ -97,5 +99,7 @@ export function newRecipe(id: string, name: string): Recipe {
     note: null,
     allowance_covers: [],
     consumables: [],
+    prep_minutes: false,
+    pricings: [],
   };
 }

@@ -61,7 +61,7 @@ export function useRows<T>(rows: readonly T[], ask: (row: T) => Question, more: 
     at.current = -1;
     go(1);
   };
-  return { shown: rows.slice(list.from, list.to), search, list, enter };
+  return { shown: rows.slice(list.from, list.to), search, list, enter, step: go };
 }
 
 interface FindProps {

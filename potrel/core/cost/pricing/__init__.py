@@ -9,7 +9,7 @@ from collections.abc import Callable
 from typing import Any
 
 from potrel.core.cost.pricing import contribution, factor, food_cost_share, full_cost, prime_cost_share
-from potrel.core.kitchen.servings import Pricing, PricingMethod
+from potrel.core.kitchen.pricing import Pricing, PricingMethod
 from potrel.core.numbers.arithmetic import Convert, Number, same
 
 _SCHOOLS: dict[PricingMethod, Callable[..., Number]] = {

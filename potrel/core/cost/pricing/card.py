@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from potrel.core.kitchen.settings import PriceEnding
-from potrel.core.numbers.arithmetic import Convert, Number, same, surely
+from potrel.core.kitchen.kinds import ZERO
+from potrel.core.kitchen.pricing import PriceEnding
+from potrel.core.numbers.arithmetic import Convert, Number, larger, same, surely
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.rounding import up_to_cents, up_to_step
 
@@ -44,6 +45,42 @@ def gross_price(net: Number, tax_rate: Number, ending: PriceEnding | None, numbe
 def kept_of(price: Number, tax_rate: Number, commission: Number) -> Number:
     """What the kitchen keeps [money] of a price on the card: without tax and commission."""
     return price / (1 + tax_rate) * (1 - commission)
+
+
+@formula("price / (1 + tax rate) * (1 - commission) + subsidy")
+def kept_less_of_net(price: Number, tax_rate: Number, commission: Number, subsidy: Number = ZERO) -> Number:
+    """What a channel leaves [money] of a price on the card where its commission is of the price net of tax."""
+    return price / (1 + tax_rate) * (1 - commission) + subsidy
+
+
+@formula("price / (1 + tax rate) - price * commission + subsidy")
+def kept_less_of_gross(price: Number, tax_rate: Number, commission: Number, subsidy: Number = ZERO) -> Number:
+    """What a channel leaves [money] of a price on the card where its commission is of that price itself."""
+    return price / (1 + tax_rate) - price * commission + subsidy
+
+
+@formula("the larger of (0, to be kept - subsidy) / (1 - commission) * (1 + tax rate)")
+def asked_for_of_net(to_be_kept: Number, tax_rate: Number, commission: Number, subsidy: Number = ZERO) -> Number:
+    """The price on the card [money] of which so much is kept, before its ending; commission of the price net of tax."""
+    return larger(ZERO, to_be_kept - subsidy) / (1 - commission) * (1 + tax_rate)
+
+
+@formula("the larger of (0, to be kept - subsidy) / (1 / (1 + tax rate) - commission)")
+def asked_for_of_gross(to_be_kept: Number, tax_rate: Number, commission: Number, subsidy: Number = ZERO) -> Number:
+    """The same where the commission is of the price on the card itself."""
+    return larger(ZERO, to_be_kept - subsidy) / (1 / (1 + tax_rate) - commission)
+
+
+@formula("price taken up to a multiple of step")
+def ended_by_a_step(price: Number, step: Number) -> Number:
+    """A price [money] as it stands on the card, a multiple of a step."""
+    return up_to_step(price, step)
+
+
+@formula("price taken up to the next of endings")
+def ended_by_cents(price: Number, endings: Many) -> Number:
+    """A price [money] as it stands on the card, ending in given cents."""
+    return up_to_cents(price, endings)
 
 
 @formula("food cost / kept")

@@ -6,10 +6,10 @@ import type { BoardRow, SureServing } from "../../api/client";
 import { PriceBar, ShareScale } from "../../parts/Bars";
 import { moverOf, whyUnknown } from "../../parts/drift";
 import { Figure, useCurrency } from "../../parts/Figure";
-import { money, percent, signed } from "../../parts/format";
+import { day, money, percent, signed } from "../../parts/format";
+import { MARKS } from "../../parts/marks";
 import { Sure } from "../../parts/Sure";
 import { chance, mayBeOver } from "../../parts/sure";
-import { MARKS } from "./order";
 
 interface Props {
   row: BoardRow;
@@ -112,6 +112,11 @@ export const BoardLine = memo(function BoardLine({ row, first, measure, index, p
             title={`It passes its target ${chance(sure.over_target ?? "0")}, by what is unsure of it`}
           >
             △ might be over
+          </span>
+        )}
+        {row.coming && (
+          <span className="quiet inline-block whitespace-nowrap mr-2" title="A price that is set already">
+            {money(row.coming.price, currency)} from {day(row.coming.on)}
           </span>
         )}
         {row.marks.map((mark) => (

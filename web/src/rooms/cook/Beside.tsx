@@ -2,14 +2,14 @@
 
 import { useState } from "react";
 import type { Line, Pricing, Serving, SheetServing } from "../../api/client";
-import { useKitchen } from "../../api/kitchen";
+import { useKitchen, useNames } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { mass, money } from "../../parts/format";
+import { replacedAt, withoutPlace } from "../../parts/places";
 import { QuantityInput } from "../../parts/QuantityInput";
 import { Remove, SmallChoice, SmallField } from "../../parts/Small";
-import { replacedAt, withoutPlace } from "./draft";
+import { TypedInput } from "../../parts/TypedInput";
 import { Mend } from "./Mend";
-import { TypedInput } from "./TypedInput";
 import { usePot } from "./usePot";
 
 const ROLES = [
@@ -32,7 +32,7 @@ interface BesideProps {
 
 /** What is added to each portion, and how the price is worked out. */
 export function Beside({ serving, sheet, set }: BesideProps) {
-  const count = serving.garnish.length + serving.accompaniments.length + serving.packaging.length;
+  const count = [serving.garnish, serving.accompaniments, serving.packaging, serving.add_ons].flat().length;
   // Of a new pot, garnish and price are in sight.
   const isNew = usePot().state.revision === 1 && count === 0 && serving.price === null;
   const [open, setOpen] = useState(isNew);
@@ -52,6 +52,7 @@ export function Beside({ serving, sheet, set }: BesideProps) {
           />
         </div>
       ))}
+      <AddOns serving={serving} set={set} />
       <PricingFields serving={serving} set={set} />
       <HoldFields serving={serving} set={set} />
     </details>
@@ -133,6 +134,59 @@ function BesideLine({ line, role, at, serving, sheet, set }: BesideLineProps) {
         <Mend key={problem.message} problem={problem} />
       ))}
     </>
+  );
+}
+
+/** What a guest may have with it for a surcharge: no part of what the portion costs. */
+function AddOns({ serving, set }: { serving: Serving; set: BesideProps["set"] }) {
+  const names = useNames().data ?? [];
+  const lines = serving.add_ons;
+  const put = (at: number, patch: Partial<Line>, field: string) =>
+    set({ add_ons: replacedAt(lines, at, (one) => ({ ...one, ...patch })) }, `${field}-add-on-${at}`);
+  return (
+    <div>
+      {lines.map((line, at) => {
+        const name =
+          line.byproduct ??
+          names.find((one) => one.id === (line.item ?? line.recipe))?.name ??
+          line.item ??
+          "";
+        return (
+          // biome-ignore lint/suspicious/noArrayIndexKey: lines have no lasting name
+          <div key={at} className="flex flex-wrap items-center gap-1">
+            <QuantityInput
+              className="cell-input w-16 text-right"
+              aria-label={`Quantity of ${name} as an add-on`}
+              value={line.quantity}
+              set={(quantity) => put(at, { quantity }, "quantity")}
+            />
+            <span className="grow">
+              {name} <span className="quiet text-xs">add-on</span>
+            </span>
+            <SmallField
+              label="for"
+              width="w-12 money"
+              aria-label={`Surcharge for ${name}`}
+              value={line.surcharge ?? null}
+              set={(surcharge) => put(at, { surcharge }, "surcharge")}
+            />
+            <SmallField
+              label="taken by"
+              width="w-10"
+              aria-label={`Share of the guests that take ${name} for a surcharge`}
+              value={line.taken_by}
+              set={(taken_by) => put(at, { taken_by: taken_by ?? "1" }, "taken")}
+            />
+            <Remove label={`Remove ${name}`} remove={() => set({ add_ons: withoutPlace(lines, at) })} />
+          </div>
+        );
+      })}
+      <TypedInput
+        label={`add-on of ${serving.name}`}
+        hint="for a surcharge: 30 g cheddar grated"
+        add={(line) => set({ add_ons: [...lines, { ...line, taken_by: "0.2", surcharge: "0" }] })}
+      />
+    </div>
   );
 }
 

@@ -2,11 +2,11 @@
 
 import type { Line } from "../../api/client";
 import { useNames } from "../../api/kitchen";
+import { replacedAt, withoutPlace } from "../../parts/places";
 import { QuantityInput } from "../../parts/QuantityInput";
 import { Remove } from "../../parts/Small";
-import { replacedAt, withoutPlace } from "./draft";
+import { TypedInput } from "../../parts/TypedInput";
 import { Mend } from "./Mend";
-import { TypedInput } from "./TypedInput";
 import { usePot } from "./usePot";
 
 export function Consumables() {

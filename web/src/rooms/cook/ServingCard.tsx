@@ -1,5 +1,6 @@
 // One serving size: what a portion costs, what it sells for, what is left.
 
+import { Link } from "react-router";
 import type { Serving, SheetServing, Uncertainty } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { ShareScale } from "../../parts/Bars";
@@ -107,6 +108,14 @@ export function ServingCard({ serving, place, sheet, was, sure }: Props) {
               onChange={(event) => setPrice(outOfField(event.target.value.trim()) || null, "price")}
             />
           </dd>
+          {serving.coming && (
+            <>
+              <dt>
+                from <span className="quiet text-sm">{day(serving.coming.on)}</span>
+              </dt>
+              <dd className="num money">{money(serving.coming.price, currency)}</dd>
+            </>
+          )}
           <dt>computed price</dt>
           <dd className="num">
             {suggested !== null && suggested !== serving.price && (
@@ -180,6 +189,11 @@ export function ServingCard({ serving, place, sheet, was, sure }: Props) {
             </>
           )}
         </dl>
+      )}
+      {sheet && (
+        <Link className="link text-sm no-print" to={`/price/${state.recipe.id}/${serving.id}`}>
+          schools, channels, break-even
+        </Link>
       )}
       {sheet && sure && <Spread sure={sure} />}
       {sheet?.food_cost_if_all_take_it != null && (

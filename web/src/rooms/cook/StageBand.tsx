@@ -9,13 +9,13 @@ import { mass, money } from "../../parts/format";
 import { keyName } from "../../parts/keys";
 import { Table } from "../../parts/kit/Table";
 import { Remove } from "../../parts/Small";
+import { TypedInput } from "../../parts/TypedInput";
 import { addLine, changeStage, type LinePlace, moveLine, moveStage, removeStage } from "./draft";
 import { handle, settled, useDropPlace } from "./dragging";
 import { LineRow, spent } from "./LineRow";
 import { MethodChoice } from "./MethodChoice";
 import { StageDetails } from "./StageDetails";
 import { GoesOn, StageFacts } from "./StageFacts";
-import { TypedInput } from "./TypedInput";
 import { usePot } from "./usePot";
 
 const HEADS = [

@@ -2,9 +2,9 @@
 
 import type { PreviewReply, Stage, TakeOut } from "../../api/client";
 import { newTakeOut } from "../../parts/blank";
+import { replacedAt, withoutPlace } from "../../parts/places";
 import { SmallQuantity } from "../../parts/QuantityInput";
 import { Remove, SmallField } from "../../parts/Small";
-import { replacedAt, withoutPlace } from "./draft";
 import { changeTakeOuts, isKeptForGarnish, keepForGarnish } from "./garnish";
 import { usePot } from "./usePot";
 

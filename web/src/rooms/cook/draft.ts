@@ -4,6 +4,7 @@ import * as v from "valibot";
 import type { Line, Recipe, Serving, Stage } from "../../api/client";
 import { newStage } from "../../parts/blank";
 import { keeper } from "../../parts/keeper";
+import { replacedAt, withoutPlace } from "../../parts/places";
 import { tabName } from "../../parts/tab";
 import { draftsChanged } from "../../parts/unsaved";
 
@@ -137,14 +138,6 @@ export function dropDraft(name: string): void {
 
 // -- edits ----------------------------------------------------------------------------------------------------------
 
-function replaced<T>(list: readonly T[], place: number, change: (one: T) => T): T[] {
-  return list.map((one, at) => (at === place ? change(one) : one));
-}
-
-function without<T>(list: readonly T[], place: number): T[] {
-  return list.filter((_, at) => at !== place);
-}
-
 function moved<T>(list: readonly T[], place: number, step: number): T[] {
   const to = place + step;
   if (to < 0 || to >= list.length) return [...list];
@@ -154,13 +147,13 @@ function moved<T>(list: readonly T[], place: number, step: number): T[] {
 }
 
 export function changeStage(place: number, change: (stage: Stage) => Stage) {
-  return (recipe: Recipe): Recipe => ({ ...recipe, stages: replaced(recipe.stages, place, change) });
+  return (recipe: Recipe): Recipe => ({ ...recipe, stages: replacedAt(recipe.stages, place, change) });
 }
 
 export function changeLine(stage: number, place: number, patch: Partial<Line>) {
   return changeStage(stage, (one) => ({
     ...one,
-    lines: replaced(one.lines, place, (line) => ({ ...line, ...patch })),
+    lines: replacedAt(one.lines, place, (line) => ({ ...line, ...patch })),
   }));
 }
 
@@ -169,7 +162,7 @@ export function addLine(stage: number, line: Line) {
 }
 
 export function removeLine(stage: number, place: number) {
-  return changeStage(stage, (one) => ({ ...one, lines: without(one.lines, place) }));
+  return changeStage(stage, (one) => ({ ...one, lines: withoutPlace(one.lines, place) }));
 }
 
 /** Where a line stands: in which stage, and in which place there. */
@@ -191,7 +184,9 @@ export function moveLine(from: LinePlace, to: LinePlace) {
   return (recipe: Recipe): Recipe => {
     const line = recipe.stages[from.stage]?.lines[from.line];
     if (!line || !recipe.stages[to.stage]) return recipe;
-    const left = changeStage(from.stage, (one) => ({ ...one, lines: without(one.lines, from.line) }))(recipe);
+    const left = changeStage(from.stage, (one) => ({ ...one, lines: withoutPlace(one.lines, from.line) }))(
+      recipe,
+    );
     return changeStage(to.stage, (one) => {
       // In another stage somebody else may bear its name.
       const taken = one.lines.some((other) => other.id != null && other.id === line.id);
@@ -213,7 +208,7 @@ export function removeStage(place: number) {
   return (recipe: Recipe): Recipe => {
     const gone = recipe.stages[place];
     if (!gone) return recipe;
-    const stages = without(recipe.stages, place).map((stage) => ({
+    const stages = withoutPlace(recipe.stages, place).map((stage) => ({
       ...stage,
       from: stage.from.flatMap((inflow) => (inflow.stage === gone.id ? gone.from : [inflow])),
     }));
@@ -259,12 +254,10 @@ export function moveStage(from: number, to: number) {
 export function changeServing(place: number, patch: Partial<Serving>) {
   return (recipe: Recipe): Recipe => ({
     ...recipe,
-    servings: replaced(recipe.servings, place, (serving) => ({ ...serving, ...patch })),
+    servings: replacedAt(recipe.servings, place, (serving) => ({ ...serving, ...patch })),
   });
 }
 
 export function removeServing(place: number) {
-  return (recipe: Recipe): Recipe => ({ ...recipe, servings: without(recipe.servings, place) });
+  return (recipe: Recipe): Recipe => ({ ...recipe, servings: withoutPlace(recipe.servings, place) });
 }
-
-export { replaced as replacedAt, without as withoutPlace };

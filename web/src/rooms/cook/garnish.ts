@@ -2,7 +2,8 @@
 
 import type { Line, Recipe, TakeOut } from "../../api/client";
 import { newLine } from "../../parts/blank";
-import { changeStage, replacedAt } from "./draft";
+import { replacedAt } from "../../parts/places";
+import { changeStage } from "./draft";
 
 const ROLES = ["garnish", "accompaniments", "packaging"] as const;
 

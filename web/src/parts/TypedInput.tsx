@@ -3,10 +3,10 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef } from "react";
 import { useLocation } from "react-router";
-import { api, inWords, type Line, type Recipe, type TypedLine, told } from "../../api/client";
-import { inUs } from "../../parts/format";
-import { useKeptText } from "../../parts/kept";
-import { addItem, addPreparation, onShelf } from "../../parts/newItem";
+import { api, inWords, type Line, type Recipe, type TypedLine, told } from "../api/client";
+import { inUs } from "./format";
+import { useKeptText } from "./kept";
+import { addItem, addPreparation, onShelf } from "./newItem";
 
 interface Props {
   label: string;

@@ -1,0 +1,130 @@
+"""What the routes of the room Price take and give."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from potrel.core.kitchen.channels import Channel
+from potrel.core.kitchen.deals import Deal
+from potrel.core.kitchen.keyed import Keyed
+from potrel.core.kitchen.kinds import At, Computed, Count, Id, Money, Name, On, Rate
+from potrel.core.kitchen.pricing import Pricing, PricingMethod
+from potrel.core.tell.deals import DealSold
+from potrel.core.tell.repricing import RepricingRow
+
+
+@dataclass(frozen=True, slots=True)
+class Prices:
+    """Every serving in every channel that it is sold in, with the channels there are; `week` is the last whole one."""
+
+    rows: list[RepricingRow]
+    channels: list[Channel]
+    week: On
+
+
+@dataclass(frozen=True, slots=True)
+class NewPrice(Keyed):
+    """A price on the card [money] for a serving in a channel (none: the kitchen's own); none lets the set one go.
+
+    `was` is the price in force when it was looked at.
+    """
+
+    recipe: Id
+    serving: Id
+    channel: Id | None = None
+    price: Money | None = None
+    was: Money | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class SetPrices(Keyed):
+    """Prices to be set at once, to hold from a day, with why."""
+
+    prices: list[NewPrice]
+    on: On
+    reason: Name | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class TryPrices(Keyed):
+    """Prices to be tried out."""
+
+    prices: list[NewPrice]
+
+
+@dataclass(frozen=True, slots=True)
+class RoundSet:
+    """The number of a round of prices, under which it can be taken back."""
+
+    round: Count
+
+
+@dataclass(frozen=True, slots=True)
+class SellingTerms(Keyed):
+    """How a serving is priced, and in which channels it is sold beside the kitchen's own; with what was seen of both."""
+
+    pricing: Pricing | None
+    sold_in: list[Id]
+    was_pricing: Pricing | None
+    was_sold_in: list[Id]
+
+
+@dataclass(frozen=True, slots=True)
+class WeekSold(Keyed):
+    """Portions of a serving sold by a channel in a week, which is told by any of its days."""
+
+    recipe: Id
+    serving: Id
+    week: On
+    portions: Rate
+    channel: Id | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class SoldWeeks(Keyed):
+    """What was sold in some weeks."""
+
+    sold: list[WeekSold]
+
+
+@dataclass(frozen=True, slots=True)
+class ChangedPrice:
+    """One price of a round, as the history tells it; `cost` is the food cost of a portion at the time [money]."""
+
+    recipe: Id
+    recipe_name: str
+    serving_name: str
+    channel_name: str
+    was: Money | None
+    price: Money | None
+    cost: Computed | None
+    method: PricingMethod | None
+
+
+@dataclass(frozen=True, slots=True)
+class PastRound:
+    """Prices that somebody set at once. `taken_back_by` says who took them back."""
+
+    number: Count
+    at: At
+    by: str
+    holds_from: On
+    reason: str | None
+    taken_back_by: str | None
+    changes: list[ChangedPrice]
+
+
+@dataclass(frozen=True, slots=True)
+class Deals:
+    """All meal deals as they are kept, and as they are sold today."""
+
+    deals: list[Deal]
+    sold: list[DealSold]
+
+
+@dataclass(frozen=True, slots=True)
+class SaveDeals(Keyed):
+    """All deals there are to be, with what was seen of them."""
+
+    deals: list[Deal]
+    were: list[Deal]

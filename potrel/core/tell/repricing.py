@@ -1,0 +1,194 @@
+"""A repricing round: every serving in every channel with what its price should be, and what new prices do to the house."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from decimal import Decimal
+from typing import NamedTuple
+
+from potrel.core.cost.costed_recipe import CostedRecipe
+from potrel.core.cost.costing import Costing
+from potrel.core.cost.portion import Portion
+from potrel.core.frozen import dataclass
+from potrel.core.kitchen.channels import ComingPrice
+from potrel.core.kitchen.kinds import ZERO, Computed, Flag, Id, On
+from potrel.core.kitchen.pricing import PricingMethod
+from potrel.core.numbers.rounding import exceeds
+from potrel.core.rooms.board import FAR_UNDER, Mark, board_of
+from potrel.core.tell.selling_figures import AT, IN_FORCE, Row, SellingFigures
+
+# What makes a price worth a look; what is unsure of its cost is no reason by itself.
+_REASONS: frozenset[Mark] = frozenset({"over_target", "far_under_target", "cost_moved", "no_set_price"})
+
+
+class Sale(NamedTuple):
+    """Whose sales: a serving in a channel, empty for the kitchen's own."""
+
+    recipe: str
+    serving: str
+    channel: str
+
+
+Sales = Mapping[tuple[str, str, str], Decimal]
+
+
+@dataclass(frozen=True, slots=True)
+class RepricingRow:
+    """A serving in a channel: its price now and the proposed one [money], what each leaves, and why to look.
+
+    `sold` are portions a week at the sales of the last weeks; None where nobody noted them.
+    """
+
+    recipe: Id
+    name: str
+    serving: Id
+    serving_name: str
+    size: str
+    channel: Id | None
+    channel_name: str
+    reasons: list[Mark]
+    lack: str | None
+    food_cost: Computed | None
+    method: PricingMethod | None
+    target: Computed | None
+    price: Computed | None
+    is_set: Flag
+    price_set_on: On | None
+    coming: ComingPrice | None
+    share: Computed | None
+    contribution: Computed | None
+    proposed: Computed | None
+    proposed_share: Computed | None
+    proposed_contribution: Computed | None
+    sold: Computed | None
+
+
+@dataclass(frozen=True, slots=True)
+class Repriced:
+    """What a price would do to a serving in a channel."""
+
+    recipe: Id
+    serving: Id
+    channel: Id | None
+    price: Computed | None
+    share: Computed | None
+    contribution: Computed | None
+
+
+@dataclass(frozen=True, slots=True)
+class RoundEffect:
+    """What a round of prices does: the average food-cost share, each serving counted once, and the contribution of a week.
+
+    The week is at the sales of the last weeks; `unsold` counts the servings that it says nothing of, as nobody noted theirs.
+    `share_by_sales` is the share of all that is sold, not of each serving once.
+    """
+
+    share_was: Computed | None
+    share_now: Computed | None
+    share_by_sales_was: Computed | None
+    share_by_sales_now: Computed | None
+    week_was: Computed | None
+    week_now: Computed | None
+    unsold: int
+    rows: list[Repriced]
+
+
+def repricing(costing: Costing, sales: Sales) -> list[RepricingRow]:
+    """All servings in all channels that they are sold in, those that need a look first."""
+    marks: dict[tuple[str, str], list[Mark]] = {(row.recipe, row.serving): row.marks for row in board_of(costing).rows}
+    found = [
+        _row(figures, marks.get((one.recipe.id, portion.serving.id), []), sales)
+        for one, portion, figures in _sold_everywhere(costing)
+    ]
+    return sorted(found, key=lambda row: (not row.reasons, row.name.casefold(), row.recipe))
+
+
+def _sold_everywhere(costing: Costing) -> Iterator[tuple[CostedRecipe, Portion, SellingFigures]]:
+    for one in costing.all():
+        for portion in one.portions:
+            channels = [own.channel for own in portion.serving.channels if own.channel in costing.view.channels]
+            for channel in (None, *channels):
+                yield one, portion, SellingFigures.of_channel(costing, one, portion, channel)
+
+
+def _row(figures: SellingFigures, marks: Sequence[Mark], sales: Sales) -> RepricingRow:
+    one, portion, channel = figures.one, figures.portion, figures.terms.id
+    serving, view = portion.serving, figures.view
+    in_force, decides = serving.set_price(view.on, channel), portion.priced.pricing
+    now, proposed = _Told(figures.row(IN_FORCE)), None if decides is None else _Told(figures.row(decides.method))
+    target = portion.priced.target
+    reasons = [mark for mark in marks if mark in _REASONS] if channel is None else _reasons(now, target, in_force.price)
+    return RepricingRow(
+        one.recipe.id, one.recipe.name, serving.id, serving.name, serving.size.text, channel, figures.terms.name, reasons,
+        figures.lacking, figures.food_cost().value, None if decides is None else decides.method, target, now.price,
+        in_force.price is not None, in_force.on, serving.coming_price(view.on, channel), now.share, now.contribution,
+        None if proposed is None else proposed.price, None if proposed is None else proposed.share,
+        None if proposed is None else proposed.contribution, sales.get((one.recipe.id, serving.id, channel or "")),
+    )  # fmt: skip
+
+
+class _Told:
+    """A row of prices, each figure reckoned once."""
+
+    def __init__(self, row: Row) -> None:
+        self.price, self.share = row.price().value, row.food_cost_share().value
+        self.contribution = row.contribution().value
+        self.kept = row.kept().value
+
+
+def _reasons(now: _Told, target: Decimal | None, price: Decimal | None) -> list[Mark]:
+    found: list[Mark] = []
+    if price is None:
+        found.append("no_set_price")
+    elif now.share is not None and target is not None:
+        if exceeds(now.share, target):
+            found.append("over_target")
+        elif exceeds(target * FAR_UNDER, now.share):
+            found.append("far_under_target")
+    return found
+
+
+def effect_of(costing: Costing, prices: Mapping[tuple[str, str, str], Decimal], sales: Sales) -> RoundEffect:
+    """What it does to the house to sell some servings at other prices on the card."""
+    was, now, rows = _House(), _House(), list[Repriced]()
+    unsold = 0
+    for one, portion, figures in _sold_everywhere(costing):
+        key = (one.recipe.id, portion.serving.id, figures.terms.id or "")
+        before = _Told(figures.row(IN_FORCE))
+        after = before
+        if key in prices:
+            after = _Told(figures.row(f"{AT}{prices[key]:f}"))
+            rows.append(Repriced(key[0], key[1], figures.terms.id, after.price, after.share, after.contribution))
+        sold = sales.get(key)
+        unsold += sold is None
+        was.add(before, sold)
+        now.add(after, sold)
+    return RoundEffect(
+        was.share(), now.share(), was.share_by_sales(), now.share_by_sales(), was.week(), now.week(), unsold, rows
+    )  # fmt: skip
+
+
+class _House:
+    """All servings together, at some prices."""
+
+    def __init__(self) -> None:
+        self.shares: list[Decimal] = []
+        self.kept = self.left = ZERO
+        self.sold = False
+
+    def add(self, told: _Told, sold: Decimal | None) -> None:
+        if told.share is not None:
+            self.shares.append(told.share)
+        if sold is not None and told.kept is not None and told.contribution is not None:
+            self.sold = True
+            self.kept += told.kept * sold
+            self.left += told.contribution * sold
+
+    def share(self) -> Decimal | None:
+        return sum(self.shares, ZERO) / len(self.shares) if self.shares else None
+
+    def share_by_sales(self) -> Decimal | None:
+        return 1 - self.left / self.kept if self.sold and self.kept > 0 else None
+
+    def week(self) -> Decimal | None:
+        return self.left if self.sold else None

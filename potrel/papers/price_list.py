@@ -1,0 +1,89 @@
+"""What stands on a price list: soups with their servings and prices in a channel, marks of allergens, meal deals."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from decimal import Decimal
+
+from potrel.core.cost.costed_recipe import CostedRecipe
+from potrel.core.cost.costing import Costing
+from potrel.core.cost.portion import Portion
+from potrel.core.frozen import dataclass
+from potrel.core.rooms.allergens import CAUTION, allergens_of
+from potrel.core.rooms.labels import groups_of
+from potrel.core.tell.selling_figures import IN_FORCE, SellingFigures
+
+
+@dataclass(frozen=True, slots=True)
+class ListedPrice:
+    """A serving with its price on the card [money]."""
+
+    name: str
+    size: str
+    price: Decimal
+
+
+@dataclass(frozen=True, slots=True)
+class ListedSoup:
+    """A soup with its servings. `marks` are the groups of allergens in it, by their place in the legend; where labels are still
+    to be read, it is `unread`.
+    """
+
+    name: str
+    prices: list[ListedPrice]
+    add_ons: list[ListedPrice]
+    marks: list[int]
+    unread: bool
+
+
+@dataclass(frozen=True, slots=True)
+class PriceList:
+    """All that is sold in a channel, in the order of the names."""
+
+    channel: str
+    soups: list[ListedSoup]
+    deals: list[ListedPrice]
+    deposit: Decimal | None
+    legend: list[str]
+    caution: str
+
+
+def price_list(costing: Costing, channel: str | None) -> PriceList:
+    """What is sold in a channel (None: the kitchen's own) at the prices of the day."""
+    view = costing.view
+    groups = groups_of(view.settings.allergen_list)
+    on_sale = sorted((one for one in costing.all() if one.portions), key=lambda one: one.recipe.name.casefold())
+    soups = [soup for one in on_sale if (soup := _soup(costing, one, channel, groups)).prices]
+    deals = [
+        ListedPrice(deal.name, "", deal.price)
+        for deal in view.kitchen.deals
+        if deal.channel == channel and deal.price is not None
+    ]
+    here = None if channel is None else view.channels[channel]
+    used = {mark for soup in soups for mark in soup.marks}
+    legend = [group if place in used else "" for place, group in enumerate(groups)]
+    return PriceList("" if here is None else here.name, soups, deals, None if here is None else here.deposit, legend, CAUTION)
+
+
+def _soup(costing: Costing, one: CostedRecipe, channel: str | None, groups: list[str]) -> ListedSoup:
+    prices = list(_prices(costing, one, channel))
+    row = allergens_of(costing.view, one)
+    marks = sorted({groups.index(cell.group) for cell in row.cells if cell.group in groups})
+    names = [
+        ListedPrice(costing.view.name_of(line.item, line.recipe), line.quantity.text, line.surcharge)
+        for portion in one.portions for line in portion.serving.add_ons if line.surcharge is not None
+    ]  # fmt: skip
+    return ListedSoup(one.recipe.name, prices, names, marks, bool(row.ask or row.unchecked))
+
+
+def _prices(costing: Costing, one: CostedRecipe, channel: str | None) -> Iterator[ListedPrice]:
+    for portion in one.portions:
+        if channel is not None and not any(own.channel == channel for own in portion.serving.channels):
+            continue
+        price = _price(costing, one, portion, channel)
+        if price is not None:
+            yield ListedPrice(portion.serving.name, portion.serving.size.text, price)
+
+
+def _price(costing: Costing, one: CostedRecipe, portion: Portion, channel: str | None) -> Decimal | None:
+    return SellingFigures.of_channel(costing, one, portion, channel).row(IN_FORCE).price().value

@@ -1,0 +1,247 @@
+// One serving where it is sold: its full cost, the schools side by side, what a price does, when it pays, from soup to meal.
+
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import {
+  api,
+  inWords,
+  type PriceRow,
+  type Pricing,
+  type RecipeReply,
+  type Selling,
+  told,
+} from "../../api/client";
+import { refreshAll, useKitchen } from "../../api/kitchen";
+import { useCurrency } from "../../parts/Figure";
+import { day, money, percent } from "../../parts/format";
+import { useKeys } from "../../parts/keys";
+import { Tabs } from "../../parts/kit/Tabs";
+import { useToast } from "../../parts/Toasts";
+import { outOfField } from "../../parts/way";
+import { BreakEvenCard } from "./BreakEvenCard";
+import { FullCost } from "./FullCost";
+import { Ladder } from "./Ladder";
+import { PastPrices } from "./PastPrices";
+import { PriceCurve } from "./PriceCurve";
+import { Schools } from "./Schools";
+import { SetPrice } from "./SetPrice";
+import { usePapers } from "./usePapers";
+import { SCHOOLS } from "./words";
+
+const RESTS_MS = 120;
+const HERE = "here";
+
+export function ServingPrice() {
+  const { recipe = "", serving = "" } = useParams();
+  const [search] = useSearchParams();
+  const channel = search.get("channel");
+  const [typed, setTyped] = useState("");
+  const rested = useRested(outOfField(typed.trim()));
+  const price = /^\d{1,9}(\.\d{1,6})?$/.test(rested) ? rested : undefined;
+  const found = useQuery({
+    queryKey: ["selling", recipe, serving, channel, price ?? ""],
+    queryFn: () =>
+      told<Selling>(
+        api.GET("/api/prices/{recipe_id}/{serving_id}", {
+          params: {
+            path: { recipe_id: recipe, serving_id: serving },
+            query: { ...(channel ? { channel } : {}), ...(price ? { price } : {}) },
+          },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+  if (found.isPending) return <p>Looking at the price …</p>;
+  if (found.isError && !found.data)
+    return (
+      <p role="alert" className="sheet p-6">
+        {inWords(found.error)}{" "}
+        <Link className="link" to="/price">
+          Back to the prices
+        </Link>
+      </p>
+    );
+  return <Page key={`${recipe}/${serving}`} selling={found.data} typed={typed} type={setTyped} />;
+}
+
+function Page({ selling, typed, type }: { selling: Selling; typed: string; type: (text: string) => void }) {
+  const currency = useCurrency();
+  const papers = usePapers();
+  const navigate = useNavigate();
+  useKeys({ escape: () => navigate("/price") });
+  const { channel } = selling;
+  return (
+    <>
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-2 mb-3">
+        <h1 className="text-xl font-semibold">
+          {selling.name}, {selling.serving_name} <span className="quiet">{selling.size}</span>
+        </h1>
+        <Channels selling={selling} />
+        <span className="ml-auto flex gap-2 no-print">
+          <a
+            className="btn btn-sm"
+            href={`/api/papers/costing/${selling.recipe}.${papers.data?.lack ? "html" : "pdf"}`}
+            target="_blank"
+            rel="noreferrer"
+          >
+            Costing sheet
+          </a>
+          <a className="btn btn-sm" href={`/api/workbook/${selling.recipe}.xlsx`} download>
+            Workbook
+          </a>
+          <Link className="btn btn-sm" to={`/cook/${selling.recipe}`}>
+            To the pot
+          </Link>
+          <Link className="btn btn-sm" to="/price">
+            All prices <kbd>Esc</kbd>
+          </Link>
+        </span>
+      </div>
+      <p className="mb-2 text-sm">
+        <span className="quiet">{selling.channel === null ? "Sold here" : "Sold so"}:</span> tax{" "}
+        {percent(selling.tax, 1)}
+        {Number(selling.commission) > 0 &&
+          `, commission ${percent(selling.commission, 1)} of the ${selling.commission_of} price`}
+        {Number(selling.subsidy) > 0 && `, the house adds ${money(selling.subsidy, currency)} to each`}
+        {selling.deposit !== null &&
+          `, a deposit of ${money(selling.deposit, currency)} beside the price, given back with the cup`}
+        {!selling.sold && (
+          <>
+            . <strong>It is not sold so yet.</strong> <SellSo selling={selling} sold />
+          </>
+        )}
+        {selling.sold && channel !== null && (
+          <>
+            . <SellSo selling={selling} sold={false} />
+          </>
+        )}
+      </p>
+      {selling.lacking && (
+        <p role="note" className="sheet p-3 mb-3 border-l-4 border-error">
+          No price can be told from its cost yet: {selling.lacking}.{" "}
+          <Link className="link" to={`/cook/${selling.recipe}`}>
+            Mend it in the pot
+          </Link>
+        </p>
+      )}
+      {selling.coming && (
+        <p role="note" className="sheet p-3 mb-3">
+          From {day(selling.coming.on)} it costs{" "}
+          <strong className="money">{money(selling.coming.price, currency)}</strong>.
+        </p>
+      )}
+      <FullCost selling={selling} />
+      <div className="grid grid-cols-[minmax(0,1fr)_20rem] gap-3 mt-3 max-lg:grid-cols-1">
+        <div>
+          <Schools
+            selling={selling}
+            typed={typed}
+            type={type}
+            choose={(row) => <Decides selling={selling} row={row} />}
+          />
+          <SetPrice key={selling.channel} selling={selling} typed={typed} done={() => type("")} />
+          <Ladder selling={selling} />
+        </div>
+        <div className="flex flex-col gap-3">
+          <PriceCurve selling={selling} />
+          <BreakEvenCard selling={selling} />
+          <PastPrices recipe={selling.recipe} serving={selling.serving_name} />
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Channels({ selling }: { selling: Selling }) {
+  const navigate = useNavigate();
+  const channels = useKitchen().data?.settings.channels ?? [];
+  if (channels.length === 0)
+    return (
+      <Link className="link text-sm" to="/price/ways">
+        Sold elsewhere too? Say how
+      </Link>
+    );
+  return (
+    <Tabs
+      label="Where it is sold"
+      tabs={[[HERE, "here"] as const, ...channels.map((one) => [one.id, one.name] as const)]}
+      shown={selling.channel ?? HERE}
+      show={(tab) =>
+        navigate(`/price/${selling.recipe}/${selling.serving}${tab === HERE ? "" : `?channel=${tab}`}`, {
+          replace: true,
+        })
+      }
+    />
+  );
+}
+
+/** What was seen of how a serving is priced and where it is sold, and a change of either. */
+function useTerms(selling: Selling) {
+  const client = useQueryClient();
+  const toast = useToast();
+  const pot = useQuery({
+    queryKey: ["recipe", selling.recipe],
+    queryFn: () =>
+      told<RecipeReply>(
+        api.GET("/api/recipes/{recipe_id}", { params: { path: { recipe_id: selling.recipe } } }),
+      ),
+  });
+  const serving = pot.data?.recipe.servings.find((one) => one.id === selling.serving);
+  const pricing = serving?.pricing ?? null;
+  const sold = (serving?.channels ?? []).map((one) => one.channel);
+  const save = useMutation({
+    mutationFn: (next: { pricing?: Pricing | null; sold_in?: string[] }) =>
+      told(
+        api.PUT("/api/prices/{recipe_id}/{serving_id}", {
+          params: { path: { recipe_id: selling.recipe, serving_id: selling.serving } },
+          body: { pricing, sold_in: sold, ...next, was_pricing: pricing, was_sold_in: sold },
+        }),
+      ),
+    onError: (error) => toast(inWords(error), { bad: true }),
+    onSettled: () => refreshAll(client),
+  });
+  return { ready: serving !== undefined, pricing, sold, save };
+}
+
+function SellSo({ selling, sold }: { selling: Selling; sold: boolean }) {
+  const terms = useTerms(selling);
+  const channel = selling.channel ?? "";
+  const without = terms.sold.filter((one) => one !== channel);
+  return (
+    <button
+      type="button"
+      className="link no-print"
+      disabled={!terms.ready || terms.save.isPending}
+      onClick={() => terms.save.mutate({ sold_in: sold ? [...terms.sold, channel] : without })}
+    >
+      {sold ? "Sell it so" : "Sell it so no longer"}
+    </button>
+  );
+}
+
+/** Which school decides: kept with the serving. */
+function Decides({ selling, row }: { selling: Selling; row: PriceRow }) {
+  const terms = useTerms(selling);
+  if (row.method === null || row.pricing === null) return null;
+  return (
+    <input
+      type="radio"
+      name="decides"
+      className="radio radio-sm"
+      aria-label={`${SCHOOLS[row.method].name} decides`}
+      checked={selling.decides === row.method}
+      disabled={!terms.ready || terms.save.isPending}
+      onChange={() => terms.save.mutate({ pricing: row.pricing })}
+    />
+  );
+}
+
+function useRested(text: string): string {
+  const [rested, setRested] = useState(text);
+  useEffect(() => {
+    const timer = setTimeout(() => setRested(text), RESTS_MS);
+    return () => clearTimeout(timer);
+  }, [text]);
+  return rested;
+}

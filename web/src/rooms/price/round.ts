@@ -1,0 +1,7 @@
+// A round of prices: what is typed, by the serving and the channel.
+
+/** What is typed for each price. */
+export type Typed = Record<string, string>;
+
+export const rowKey = (row: { recipe: string; serving: string; channel: string | null }) =>
+  `${row.recipe}/${row.serving}/${row.channel ?? ""}`;
