@@ -10,7 +10,8 @@ SCREENS = (
     "/", "/allergens", "/cook", "/cook/beetroot-shin", "/cook/minestrone", "/buy", "/buy/leek", "/buy/basil",
     "/buy/lists", "/buy/compare?unit=l&form=stock-carton&form=stock-cube&form=recipe/white-stock", "/trim",
     "/trim/yields/leek/preparation/sliced", "/trim/yields/beef-shin/preparation/trimmed", "/trim/leftovers",
-    "/trim/practice", "/trim/bench?item=leek&of=sliced&kind=trim", "/nowhere",
+    "/trim/practice", "/trim/bench?item=leek&of=sliced&kind=trim", "/price", "/price/leek-potato/bowl?channel=delivery",
+    "/price/minestrone/bowl", "/price/history", "/price/deals", "/price/ways", "/price/papers", "/nowhere",
 )  # fmt: skip
 
 

@@ -51,7 +51,7 @@ function Loaded({ kept }: { kept: Deals }) {
     <>
       <div className="flex flex-wrap items-center gap-4 mb-3">
         <h1 className="text-xl font-semibold">Meal deals</h1>
-        <span className="ml-auto flex gap-2">
+        <span className="ml-auto flex flex-wrap gap-2">
           <button type="button" className="btn btn-sm" onClick={add}>
             Another deal
           </button>

@@ -70,9 +70,9 @@ function Round({ round }: { round: PastRound }) {
   const at = new Date(round.at);
   return (
     <Panel
-      label={`Prices of ${dayOf(round.at.slice(0, 10), today)}`}
+      label={`Round ${round.number}, ${dayOf(round.at.slice(0, 10), today)}`}
       look="tight"
-      className={`mb-3 ${round.taken_back_by ? "opacity-80" : ""}`}
+      className="mb-3"
       title={
         <>
           {dayOf(round.at.slice(0, 10), today)}, {at.toTimeString().slice(0, 5)}, {round.by}

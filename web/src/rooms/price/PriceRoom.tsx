@@ -39,7 +39,10 @@ function Loaded({ prices }: { prices: Prices }) {
   const asked = useMemo(() => pricesOf(prices.rows, typed), [prices.rows, typed]);
   const rows = useMemo(() => shownOf(prices.rows, filter, all, typed), [prices.rows, filter, all, typed]);
   const effect = useEffectOf(asked);
-  const type = (row: RepricingRow, text: string) => setTyped({ ...typed, [rowKey(row)]: text });
+  const type = (row: RepricingRow, text: string) => {
+    set.reset();
+    setTyped({ ...typed, [rowKey(row)]: text });
+  };
   const chosen = () => rows.find((row) => `/price/${row.recipe}/${row.serving}${channelIn(row)}` === at());
   const list = useRows(rows, (row) => ({ figure: figureOf(row), recipe: row.recipe }), {
     a: () => {
@@ -61,13 +64,17 @@ function Loaded({ prices }: { prices: Prices }) {
     mutationFn: () =>
       told(api.POST("/api/prices", { body: { prices: asked, on: from, reason: reason.trim() || null } })),
     onSuccess: async ({ round }) => {
-      const before = typed;
+      const [before, why] = [typed, reason];
       setTyped({});
       setReason("");
       await refreshAll(client);
       const when = from > today ? `from ${day(from)}` : "today";
       toast(`${asked.length} ${asked.length === 1 ? "price" : "prices"} set ${when}`, {
-        undo: () => void takeBack(round, () => setTyped(before)),
+        undo: () =>
+          void takeBack(round, () => {
+            setTyped(before);
+            setReason(why);
+          }),
       });
     },
   });
@@ -107,7 +114,7 @@ function Loaded({ prices }: { prices: Prices }) {
         <span className="quiet text-sm whitespace-nowrap">
           <kbd>A</kbd> accept, <kbd>S</kbd> skip
         </span>
-        <span className="ml-auto flex gap-2">
+        <span className="ml-auto flex flex-wrap gap-2">
           <button
             type="button"
             className="btn btn-sm"

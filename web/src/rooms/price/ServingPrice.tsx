@@ -78,7 +78,7 @@ function Page({ selling, typed, type }: { selling: Selling; typed: string; type:
           {selling.name}, {selling.serving_name} <span className="quiet">{selling.size}</span>
         </h1>
         <Channels selling={selling} />
-        <span className="ml-auto flex gap-2 no-print">
+        <span className="ml-auto flex flex-wrap gap-2 no-print">
           <a
             className="btn btn-sm"
             href={`/api/papers/costing/${selling.recipe}.${papers.data?.lack ? "html" : "pdf"}`}
@@ -132,7 +132,7 @@ function Page({ selling, typed, type }: { selling: Selling; typed: string; type:
         </p>
       )}
       <FullCost selling={selling} />
-      <div className="grid grid-cols-[minmax(0,1fr)_20rem] gap-3 mt-3 max-lg:grid-cols-1">
+      <div className="grid grid-cols-[minmax(0,1fr)_19rem] gap-3 mt-3 max-xl:grid-cols-1">
         <div>
           <Schools
             selling={selling}
@@ -143,7 +143,7 @@ function Page({ selling, typed, type }: { selling: Selling; typed: string; type:
           <SetPrice key={selling.channel} selling={selling} typed={typed} done={() => type("")} />
           <Ladder selling={selling} />
         </div>
-        <div className="flex flex-col gap-3">
+        <div className="flex flex-col gap-3 max-xl:grid max-xl:grid-cols-2 max-md:grid-cols-1">
           <PriceCurve selling={selling} />
           <BreakEvenCard selling={selling} />
           <PastPrices recipe={selling.recipe} serving={selling.serving_name} />
@@ -230,7 +230,7 @@ function Decides({ selling, row }: { selling: Selling; row: PriceRow }) {
       name="decides"
       className="radio radio-sm"
       aria-label={`${SCHOOLS[row.method].name} decides`}
-      checked={selling.decides === row.method}
+      checked={selling.decides === row.method || terms.save.isPending}
       disabled={!terms.ready || terms.save.isPending}
       onChange={() => terms.save.mutate({ pricing: row.pricing })}
     />

@@ -19,7 +19,10 @@ export function SoldColumn({ row, week, noting }: { row: RepricingRow; week: str
       const { recipe, serving, channel } = row;
       return told(api.PUT("/api/sales", { body: { sold: [{ recipe, serving, channel, week, portions }] } }));
     },
-    onSuccess: () => client.invalidateQueries({ queryKey: ["prices"] }),
+    onSuccess: () =>
+      client.invalidateQueries({
+        predicate: ({ queryKey }) => queryKey[0] === "prices" || queryKey[0] === "prices-effect",
+      }),
     onError: (error) => toast(inWords(error), { bad: true }),
   });
   const mean = row.sold === null ? "—" : trimmed(row.sold, 0);

@@ -76,7 +76,7 @@ function Ways({ kitchen }: { kitchen: KitchenHead }) {
     <>
       <div className="flex flex-wrap items-center gap-4 mb-3">
         <h1 className="text-xl font-semibold">Channels and terms</h1>
-        <span className="ml-auto flex gap-2">
+        <span className="ml-auto flex flex-wrap gap-2">
           <button
             type="button"
             className="btn btn-sm btn-primary"
