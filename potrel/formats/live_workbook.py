@@ -18,6 +18,7 @@ from potrel.core.cost.costing import Costing
 from potrel.core.cost.selling import OWN
 from potrel.core.errors import PotrelError
 from potrel.core.kitchen.kinds import ONE
+from potrel.core.sentences import say
 from potrel.core.tell.explanations import explain
 from potrel.core.tell.figures import SETTING, Figure, Input
 from potrel.core.tell.selling_figures import IN_FORCE
@@ -39,6 +40,8 @@ _TOLD = (
     ("full cost", "full_cost"),
 )  # fmt: skip
 _SAME = Decimal("1e-12")
+# A pot has some 300 formulas: more of them open in no spreadsheet at a pace that is of use.
+MOST_POTS = 300
 
 
 @dataclass
@@ -86,8 +89,11 @@ def pot_workbook(costing: Costing, recipe_id: str) -> bytes:
 
 
 def board_workbook(costing: Costing) -> bytes:
-    """The workbook of all that is on sale."""
+    """The workbook of all that is on sale; PotrelError where that is more than a workbook is of use for."""
     on_sale = [recipe.id for recipe in costing.view.recipes.values() if recipe.servings]
+    if len(on_sale) > MOST_POTS:
+        english = "{count} pots are too many for one workbook, which holds {most}: take that of a pot, on the page of its price"
+        raise PotrelError(say("too_many_pots", english, count=len(on_sale), most=MOST_POTS))
     return _workbook(costing, sorted(on_sale, key=lambda one: costing.view.recipes[one].name.casefold()))
 
 

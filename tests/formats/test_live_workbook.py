@@ -19,6 +19,7 @@ import openpyxl
 
 import potrel.core
 from potrel.core.cost.costing import Costing
+from potrel.core.errors import PotrelError
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.numbers.formula import all_formulas, in_words
 from potrel.core.tell.repricing import repricing
@@ -110,6 +111,12 @@ class Whole(unittest.TestCase):
         every = sum(1 + len(serving.channels) for recipe in demo().recipes for serving in recipe.servings)
         self.assertEqual(len(rows), every)
         self.assertIn("not known", next(row for row in rows if row[0] == "Minestrone with basil"))
+
+    def test_more_pots_than_a_workbook_is_of_use_for(self) -> None:
+        soup = next(one for one in demo().recipes if one.id == _SOUP)
+        many = tuple(replace(soup, id=f"soup-{place}") for place in range(301))
+        with self.assertRaisesRegex(PotrelError, "300: take that of a pot"):
+            board_workbook(Costing(replace(demo(), recipes=(*demo().recipes, *many)), DAY))
 
     def test_an_empty_kitchen_and_names_that_look_like_formulas(self) -> None:
         empty = replace(demo(), recipes=(), deals=())

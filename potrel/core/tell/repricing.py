@@ -115,7 +115,7 @@ def _row(figures: SellingFigures, marks: Sequence[Mark], sales: Sales) -> Repric
     one, portion, channel = figures.one, figures.portion, figures.terms.id
     serving, view = portion.serving, figures.view
     in_force, decides = serving.set_price(view.on, channel), portion.priced.pricing
-    now, proposed = _Told(figures.row(IN_FORCE)), None if decides is None else _Told(figures.row(decides.method))
+    now, proposed = _in_force(figures), None if decides is None else _told(figures.row(decides.method))
     target = portion.priced.target
     reasons = [mark for mark in marks if mark in _REASONS] if channel is None else _reasons(now, target, in_force.price)
     return RepricingRow(
@@ -127,13 +127,25 @@ def _row(figures: SellingFigures, marks: Sequence[Mark], sales: Sales) -> Repric
     )  # fmt: skip
 
 
-class _Told:
-    """A row of prices, each figure reckoned once."""
+class _Told(NamedTuple):
+    """A price and what follows from it, each figure reckoned once."""
 
-    def __init__(self, row: Row) -> None:
-        self.price, self.share = row.price().value, row.food_cost_share().value
-        self.contribution = row.contribution().value
-        self.kept = row.kept().value
+    price: Decimal | None
+    kept: Decimal | None
+    share: Decimal | None
+    contribution: Decimal | None
+
+
+def _told(row: Row) -> _Told:
+    return _Told(row.price().value, row.kept().value, row.food_cost_share().value, row.contribution().value)
+
+
+def _in_force(figures: SellingFigures) -> _Told:
+    """The price in force. That of the kitchen's own channel is costed already, and costs nothing more."""
+    if figures.terms.id is not None:
+        return _told(figures.row(IN_FORCE))
+    priced = figures.portion.priced
+    return _Told(priced.price, priced.kept, priced.share, priced.contribution)
 
 
 def _reasons(now: _Told, target: Decimal | None, price: Decimal | None) -> list[Mark]:
@@ -154,10 +166,10 @@ def effect_of(costing: Costing, prices: Mapping[tuple[str, str, str], Decimal], 
     unsold = 0
     for one, portion, figures in _sold_everywhere(costing):
         key = (one.recipe.id, portion.serving.id, figures.terms.id or "")
-        before = _Told(figures.row(IN_FORCE))
+        before = _in_force(figures)
         after = before
         if key in prices:
-            after = _Told(figures.row(f"{AT}{prices[key]:f}"))
+            after = _told(figures.row(f"{AT}{prices[key]:f}"))
             rows.append(Repriced(key[0], key[1], figures.terms.id, after.price, after.share, after.contribution))
         sold = sales.get(key)
         unsold += sold is None

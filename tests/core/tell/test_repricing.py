@@ -10,6 +10,7 @@ from potrel.core.errors import PotrelError
 from potrel.core.kitchen.deals import Deal, refuse_deals_of
 from potrel.core.kitchen.integrity import check_kitchen
 from potrel.core.tell.deals import deal_sold
+from potrel.core.tell.explanations import explain
 from potrel.core.tell.repricing import effect_of, repricing
 from potrel.formats.kitchen_json import part_from
 from tests.core.cost.test_selling import channel, pot
@@ -44,6 +45,18 @@ class Round(unittest.TestCase):
         self.assertEqual([(one.price, one.contribution) for one in found.rows], [(d("5.50"), d("4.4"))])
         found = effect_of(costing, {}, {})
         self.assertEqual((found.week_now, found.unsold, found.rows), (None, 1, []))
+
+    def test_what_is_costed_already_is_what_the_working_says(self) -> None:
+        costing = Costing(demo(), DAY)
+        for row in repricing(costing, {}):
+            if row.channel is None:
+                base = f"serving/{row.serving}/in/-/in_force"
+                for name, told in (("price", row.price), ("food_cost_share", row.share), ("contribution", row.contribution)):
+                    found = explain(costing, row.recipe, f"{base}/{name}").value
+                    if told is None or found is None:
+                        self.assertIs(told, found)
+                    else:
+                        self.assertAlmostEqual(told, found, 20)
 
     def test_an_empty_kitchen_has_no_round(self) -> None:
         costing = Costing(replace(pot(), recipes=()), DAY)
