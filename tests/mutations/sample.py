@@ -9,6 +9,7 @@ _BALANCE, _COSTING, _PRICING = f"{_POT}.test_balance", f"{_COST}.test_costing", 
 _FORMULAS, _WORKINGS = "tests.core.numbers.test_formulas", "tests.core.tell.test_workings.EveryWorking.test_of_the_demo"
 _HEAT, _CONTENT = f"{_POT}.test_heat", f"{_POT}.test_content"
 _ROUNDING, _LOSSES = "tests.core.numbers.test_rounding", f"{_POT}.test_losses"
+_CHANNELS = f"{_COST}.test_selling.Channels"
 _BYPRODUCTS, _CHOICES = "tests.core.trim.test_byproducts", "tests.core.rooms.test_yield_choices"
 
 
@@ -143,6 +144,27 @@ SAMPLE = (
          f"{_COST}.test_by_the_piece"),
     Slip("what a recipe changed counts twice", "cost/drift.py",
          "return cost_now - total(purchases) - cost_then", "return cost_now - cost_then", f"{_COST}.test_earlier"),
+    # -- prices
+    Slip("commission of the gross price is taken of the net one", "cost/pricing/card.py",
+         "return price / (1 + tax_rate) - price * commission + subsidy",
+         "return price / (1 + tax_rate) * (1 - commission) + subsidy", _CHANNELS),
+    Slip("a subsidy is forgotten where a price is asked for", "cost/pricing/card.py",
+         "return larger(ZERO, to_be_kept - subsidy) / (1 - commission) * (1 + tax_rate)",
+         "return larger(ZERO, to_be_kept) / (1 - commission) * (1 + tax_rate)", _CHANNELS),
+    Slip("a channel's packaging costs nothing", "cost/selling.py", "return food_cost + total(packaging)", "return food_cost",
+         _CHANNELS),
+    Slip("a coming price holds a day late", "kitchen/servings.py",
+         "own.coming is not None and own.coming.on <= day", "own.coming is not None and own.coming.on < day",
+         f"{_COST}.test_selling.Coming"),
+    Slip("the portions that pay are rounded down", "cost/selling.py",
+         "return ceiling(fixed_cost / contribution)", "return ceiling(fixed_cost / contribution - 1)",
+         f"{_COST}.test_selling.BreakEven"),
+    Slip("the kitchen's terms hold over the recipe's", "cost/selling.py",
+         '(("recipe", recipe.pricings), ("kitchen", view.settings.pricings))',
+         '(("kitchen", view.settings.pricings), ("recipe", recipe.pricings))', f"{_COST}.test_selling.Schools"),
+    Slip("what is kept for add-ons is promised to the garnish too", "tell/selling.py",
+         "kept - given * portions, line.ep * typed.taken_by * portions", "kept, line.ep * typed.taken_by",
+         f"{_COST}.test_selling.Ladder"),
     # -- what is told
     Slip("a working counts a handed-on share as the whole", "tell/stage_figures.py",
          "masses = ((inflow, self.by_id[inflow.stage].mass_out * inflow.share)",

@@ -44,11 +44,6 @@ def confirm_likely(page: Page) -> None:
     page.get_by_test_id("effects").wait_for()
 
 
-def adopt(page: Page) -> None:
-    page.get_by_role("button", name="Adopt …").last.click()
-    page.get_by_test_id("effects").wait_for()
-
-
 def weigh(page: Page) -> None:
     for label, grams in (("as purchased (AP)", 4000), ("usable (EP)", 1830), ("leek tops", 1610)):
         page.get_by_label("Grams on the simulated scale").fill(str(grams))
@@ -97,11 +92,20 @@ def invoice(page: Page) -> None:
     page.get_by_label("What it does").wait_for()
 
 
+def reprice(page: Page) -> None:
+    page.get_by_label("New price of Beetroot & beef shin, Bowl, here").fill("9.90")
+    page.get_by_label("New price of Courgette & dill, Bowl, here").fill("2.40")
+    page.get_by_label("why").fill("shin and courgettes are dearer")
+
+
+def try_price(page: Page) -> None:
+    page.get_by_label("A price to try").fill("7.20")
+
+
 PICTURES: dict[str, tuple[str, Callable[[Page], None]]] = {
     "board": ("/", nothing),
     "pot": ("/cook/celeriac-apple", change_quantity),
     "working": ("/cook/beetroot-shin", open_working),
-    "missing": ("/cook/minestrone", nothing),
     "in-full": ("/cook/ham-leek", nothing),
     "exchange": ("/cook/leek-potato", try_stocks),
     "what-if": ("/cook/leek-potato", what_if),
@@ -116,9 +120,10 @@ PICTURES: dict[str, tuple[str, Callable[[Page], None]]] = {
         "&kept=stock",
         nothing,
     ),
+    "prices": ("/price", reprice),
+    "schools": ("/price/leek-potato/bowl?channel=delivery", try_price),
     "trim": ("/trim", nothing),
     "bench": ("/trim/bench?item=leek&of=sliced&kind=trim", weigh),
-    "yield": ("/trim/yields/leek/preparation/sliced", adopt),
     "practice": ("/trim/practice", answer),
     "allergens": ("/allergens", nothing),
 }

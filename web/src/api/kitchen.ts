@@ -27,11 +27,16 @@ const COSTS = [
   "yield",
   "practice",
   "comparisons",
+  "prices",
+  "prices-effect",
+  "selling",
+  "deals",
+  "deal-preview",
 ];
 const SHOWN_BY = {
   price: [...COSTS, "review", "allergens"],
   item: [...COSTS, "kitchen", "names", "allergens", "lists", "review"],
-  recipe: [...COSTS, "kitchen", "names", "allergens", "recipe"],
+  recipe: [...COSTS, "kitchen", "names", "allergens", "recipe", "rounds"],
   list: ["kitchen", "lists", "review"],
   supplier: ["kitchen", "item", "items", "lists", "review"],
   comparison: ["comparisons"],
