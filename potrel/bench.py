@@ -24,6 +24,7 @@ import psycopg
 from potrel.api.keeping import made_for_long
 from potrel.bench_lists import bench_import, bench_reading
 from potrel.bench_pot import bench_pot
+from potrel.bench_prices import bench_prices
 from potrel.bench_sure import POT, bench_sure, flowing
 from potrel.bench_tools import DAY, ITEMS, call, say, timed
 from potrel.core.cost.costing import Costing
@@ -383,6 +384,7 @@ def main() -> int:
         "pot": lambda: bench_pot(kitchen),
         "sure": lambda: bench_sure(kitchen),
         "flow": lambda: bench_flow(kitchen),
+        "prices": lambda: bench_prices(kitchen),
         "http": lambda: bench_http(kitchen, bench_reading(kitchen)),
         "start": bench_start,
         "page": bench_page,

@@ -9,18 +9,24 @@ from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import Portion
 from potrel.core.frozen import dataclass
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.kinds import ZERO
+from potrel.core.kitchen.lines import Line
+from potrel.core.pot.day_view import DayView
 from potrel.core.rooms.allergens import CAUTION, allergens_of
-from potrel.core.rooms.labels import groups_of
+from potrel.core.rooms.labels import allergen_of, groups_of, is_unread
 from potrel.core.tell.selling_figures import IN_FORCE, SellingFigures
 
 
 @dataclass(frozen=True, slots=True)
 class ListedPrice:
-    """A serving with its price on the card [money]."""
+    """A serving, an add-on or a deal with its price on the card [money]; of an add-on the marks of what it brings."""
 
     name: str
     size: str
     price: Decimal
+    marks: tuple[int, ...] = ()
+    unread: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,6 +52,7 @@ class PriceList:
     deposit: Decimal | None
     legend: list[str]
     caution: str
+    taxed: bool
 
 
 def price_list(costing: Costing, channel: str | None) -> PriceList:
@@ -60,20 +67,35 @@ def price_list(costing: Costing, channel: str | None) -> PriceList:
         if deal.channel == channel and deal.price is not None
     ]
     here = None if channel is None else view.channels[channel]
+    tax = view.settings.tax_rate if here is None or here.tax_rate is None else here.tax_rate
     used = {mark for soup in soups for mark in soup.marks}
+    used |= {mark for soup in soups for one in soup.add_ons for mark in one.marks}
     legend = [group if place in used else "" for place, group in enumerate(groups)]
-    return PriceList("" if here is None else here.name, soups, deals, None if here is None else here.deposit, legend, CAUTION)
+    name, deposit = ("", None) if here is None else (here.name, here.deposit)
+    return PriceList(name, soups, deals, deposit, legend, CAUTION, tax > 0)
 
 
 def _soup(costing: Costing, one: CostedRecipe, channel: str | None, groups: list[str]) -> ListedSoup:
     prices = list(_prices(costing, one, channel))
     row = allergens_of(costing.view, one)
     marks = sorted({groups.index(cell.group) for cell in row.cells if cell.group in groups})
-    names = [
-        ListedPrice(costing.view.name_of(line.item, line.recipe), line.quantity.text, line.surcharge)
-        for portion in one.portions for line in portion.serving.add_ons if line.surcharge is not None
-    ]  # fmt: skip
-    return ListedSoup(one.recipe.name, prices, names, marks, bool(row.ask or row.unchecked))
+    added = [_add_on(costing, line, groups) for portion in one.portions for line in portion.serving.add_ons]
+    # The same with a bowl and with a cup stands there once.
+    return ListedSoup(one.recipe.name, prices, list(dict.fromkeys(added)), marks, bool(row.ask or row.unchecked))
+
+
+def _add_on(costing: Costing, line: Line, groups: list[str]) -> ListedPrice:
+    """What may be had with a soup, with the allergens that it brings; of a part of a pot somebody has to be asked."""
+    view = costing.view
+    item = view.items.get(line.item or "")
+    name = line.byproduct or view.name_of(line.item, line.recipe)
+    found = () if item is None else tuple(sorted(groups.index(group) for group in _groups_of(item, view) if group in groups))
+    return ListedPrice(name, line.quantity.text, line.surcharge or ZERO, found, item is None or is_unread(item, view))
+
+
+def _groups_of(item: Item, view: DayView) -> set[str]:
+    known = (allergen_of(word) for word in item.allergens)
+    return {one.group(view.settings.allergen_list) for one in known if one is not None}
 
 
 def _prices(costing: Costing, one: CostedRecipe, channel: str | None) -> Iterator[ListedPrice]:

@@ -230,6 +230,13 @@ class OnPaper(ApiTest):
         self.assertEqual(self.call("GET", "/api/papers/list.html?channel=moon")[0], 404)
         self.assertEqual(self.call("GET", "/api/papers/poster.html")[0], 422)
 
+    def test_an_add_on_has_marks_of_its_own(self) -> None:
+        page = self.send("GET", "/api/papers/list.html?allergens=true").text
+        line = next(one for one in page.splitlines() if "with Cheddar" in one)
+        # Milk is the seventh of the European list.
+        self.assertIn("<sup> 7</sup>", line)
+        self.assertEqual(page.count("with Cheddar"), 1)
+
     def test_what_is_typed_is_no_page_of_its_own(self) -> None:
         reply = self.get("/api/recipes/leek-potato")
         recipe = {**reply["recipe"], "name": '<script src="x"></script> & "soup"'}

@@ -12,7 +12,9 @@ from pathlib import Path
 import psycopg
 
 import potrel.store
+from potrel.core.kitchen.channels import ChannelPrice, ComingPrice
 from potrel.core.kitchen.items import Item, Measure
+from potrel.core.kitchen.pricing import Pricing
 from potrel.core.kitchen.quantities import parse_pack, parse_quantity
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.supply import Offer, Supplier
@@ -25,7 +27,7 @@ from potrel.store.kitchens import NEW_KITCHEN, insert_kitchen, is_empty, load_ki
 from potrel.store.offers import insert_offers, load_offers
 from potrel.store.recipes import insert_recipes, load_recipes, revision_of, revisions_of, save_recipe, take_off_recipe
 from potrel.store.suppliers import insert_suppliers
-from tests.kitchens import DAY, KILO, demo, tiny
+from tests.kitchens import DAY, KILO, d, demo, tiny, with_recipe
 from tests.servers import DatabaseTest
 
 LITRE = parse_pack("1 l")
@@ -68,6 +70,17 @@ class WholeKitchens(DatabaseTest):
             self.assertTrue(all(offer.id for offer in found.offers))
             bare = replace(found, offers=tuple(replace(offer, id=None) for offer in found.offers))
             self.assertEqual(bare, kitchen)
+
+    def test_terms_and_prices_that_the_demo_lacks(self) -> None:
+        soup = next(one for one in demo().recipes if one.id == "leek-potato")
+        own = (Pricing("factor", factor=d(4)), Pricing("full_cost", overhead_share=d("0.2"), profit_share=d("0.05")))
+        away = ChannelPrice("away", None, None, ComingPrice(d("4.50"), DAY))
+        servings = (replace(soup.servings[0], channels=(away, ChannelPrice("staff"))), *soup.servings[1:])
+        changed = with_recipe(demo(), replace(soup, pricings=own, prep_minutes=True, servings=servings))
+        with self.store.writing("test") as connection:
+            insert_kitchen(connection, changed, "test", replace=True)
+        with self.store.reading() as connection:
+            self.assertEqual(load_kitchen(connection).recipes, changed.recipes)
 
     def test_export_and_import_again(self) -> None:
         self.fill(demo())

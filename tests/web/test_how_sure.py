@@ -110,7 +110,7 @@ class SideBySide(BrowserTest):
         butter.fill("300 g")
         butter.press("Enter")
         self.page.keyboard.press("Control+s")
-        expect(self.page.get_by_test_id("saved-state")).to_contain_text("saved")
+        expect(self.page.get_by_test_id("saved-state")).to_contain_text("revision 2, saved")
         # What it is a variant of stands beside it at once.
         self.page.get_by_role("link", name="Side by side").click()
         table = self.page.get_by_role("table", name="Pots side by side")

@@ -228,6 +228,7 @@ def _stands(costing: Costing, one: PriceChange) -> bool:
 def selling(
     recipe_id: str, serving_id: str, kitchens: InKitchen, channel: str | None = None,
     price: Annotated[str | None, Query(max_length=20, pattern=r"^[0-9]{1,9}([.][0-9]{1,6})?$")] = None,
+    a_day: Annotated[int | None, Query(ge=1, le=100_000)] = None,
 ) -> Response:  # fmt: skip
     """A serving in a channel: its full cost, the schools side by side, its break-even, what a price does, its ladder."""
     costing = kitchens.costing()
@@ -238,7 +239,7 @@ def selling(
     portion = costing.of(recipe_id).portion(serving_id)
     if portion is None:
         raise NotFound("serving", serving_id)
-    return reply(Selling, selling_of(costing, recipe_id, portion, channel, None if price is None else Decimal(price)))
+    return reply(Selling, selling_of(costing, recipe_id, portion, channel, None if price is None else Decimal(price), a_day))
 
 
 @router.put("/prices/{recipe_id}/{serving_id}", status_code=204, responses=described(400, 404, 409, 422))

@@ -22,8 +22,8 @@ CAUTION = "An aid, not clearance: labels, trained people and your local food cod
 
 @dataclass(frozen=True, slots=True)
 class AllergenCell:
-    """What brings one group of allergens into a soup. `beside` tells that it is only in what is served with it; `words` are
-    how it is noted, such as the cereal or the nut.
+    """What brings one group of allergens into a soup. `beside` tells that it is only in what is served with it or may be had
+    with it; `words` are how it is noted, such as the cereal or the nut.
     """
 
     group: str
@@ -83,7 +83,7 @@ def allergen_matrix(costing: Costing) -> AllergenMatrix:
     on_sale = [one for one in costing.all() if one.recipe.servings]
     on_sale.sort(key=lambda one: one.recipe.name.casefold())
     rows = [allergens_of(costing.view, one) for one in on_sale]
-    used = _items(costing.view, set().union(*(one.named for one in on_sale)))
+    used = _items(costing.view, set().union(*(one.named | _may_be_had(costing.view, one) for one in on_sale)))
     to_read = [label_of(item, costing.view) for item in used if is_unread(item, costing.view)]
     to_read.sort(key=lambda one: one.name.casefold())
     judged: dict[Id, Eaten] = {}
@@ -104,7 +104,7 @@ def allergens_of(view: DayView, one: CostedRecipe) -> AllergenRow:
     """The allergens of one pot, by the list that the kitchen follows."""
     which = view.settings.allergen_list
     in_pot = _items(view, one.needs.named)
-    beside = _items(view, one.named - one.needs.named)
+    beside = _items(view, (one.named | _may_be_had(view, one)) - one.needs.named)
     covered = [Item("allowance", f"{word} (allowance)", "spice", allergens=(word,)) for word in one.recipe.allowance_covers]
     brings: dict[str, dict[str, list[str]]] = {}
     others: set[str] = set()
@@ -134,6 +134,23 @@ def allergens_of(view: DayView, one: CostedRecipe) -> AllergenRow:
         one.recipe.id, one.recipe.name, not one.problems, cells, sorted(others), sorted(ask),
         [group for group in groups_of(which) if group in asked - sure], sorted(item.name for item in unchecked),
     )  # fmt: skip
+
+
+def _may_be_had(view: DayView, one: CostedRecipe) -> set[str]:
+    """The items of what a guest may have with it for a surcharge, through the recipes that it is made of."""
+    found: set[str] = set()
+    seen: set[str] = set()
+    todo: list[str] = []
+    for line in (line for serving in one.recipe.servings for line in serving.add_ons if not one.recipe.keeps(line)):
+        found |= {line.item} if line.item is not None else set()
+        todo += [line.recipe] if line.recipe is not None else []
+    while todo:
+        recipe = view.recipes.get(todo.pop())
+        if recipe is not None and recipe.id not in seen:
+            seen.add(recipe.id)
+            found |= recipe.uses_items()
+            todo += recipe.uses()
+    return found
 
 
 def _to_ask(items: Iterable[Item], which: AllergenList) -> tuple[list[str], set[str]]:

@@ -21,10 +21,10 @@ from potrel.core.cost.selling import kept_to_break_even, portions_to_break_even
 from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.channels import ComingPrice
-from potrel.core.kitchen.kinds import ONE, ZERO, Computed, Flag, Id, Money, Name, On
+from potrel.core.kitchen.kinds import ONE, ZERO, Computed, Flag, Id, Money, Name, On, plain
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.pricing import PRICING_METHODS, Pricing, PricingMethod
-from potrel.core.numbers.rounding import exceeds, floor
+from potrel.core.numbers.rounding import exceeds, floor, half_even
 from potrel.core.pot.line_mass import LineMass, line_mass
 from potrel.core.tell.line_figures import named
 from potrel.core.tell.selling_figures import AT, IN_FORCE, Row, SellingFigures
@@ -165,8 +165,15 @@ class Selling:
     ladder: list[Rung]
 
 
-def selling_of(costing: Costing, recipe_id: str, portion: Portion, channel: str | None, typed: Decimal | None) -> Selling:
-    """All of a serving in a channel; a `typed` price is told beside the others."""
+def selling_of(
+    costing: Costing,
+    recipe_id: str,
+    portion: Portion,
+    channel: str | None,
+    typed: Decimal | None = None,
+    a_day: int | None = None,
+) -> Selling:
+    """All of a serving in a channel; a `typed` price is told beside the others, and the price needed at so many `a_day`."""
     one, view = costing.of(recipe_id), costing.view
     figures = SellingFigures.of_channel(costing, one, portion, channel)
     names = [*PRICING_METHODS, IN_FORCE, *(() if typed is None else (f"{AT}{typed:f}",))]
@@ -179,7 +186,7 @@ def selling_of(costing: Costing, recipe_id: str, portion: Portion, channel: str 
         not one.problems, figures.lacking, figures.terms.tax, figures.terms.commission, figures.terms.commission_of,
         figures.terms.subsidy, figures.terms.deposit, portion.priced.target, None if decides is None else decides.method,
         in_force.on, in_force.price is not None, serving.coming_price(view.on, channel), full_cost_of(figures),
-        figures.minutes().value, rows, list(_curve(figures, rows)), _break_even(figures),
+        figures.minutes().value, rows, list(_curve(figures, rows)), _break_even(figures, a_day),
         [rung for each in _sold_so(one, portion, channel) for rung in ladder(costing, one, each, channel)],
     )  # fmt: skip
 
@@ -262,7 +269,7 @@ def _curve(figures: SellingFigures, rows: list[PriceRow]) -> Iterator[CurvePoint
         yield CurvePoint(price, food / kept if kept > 0 else None, kept - food)
 
 
-def _break_even(figures: SellingFigures) -> BreakEven:
+def _break_even(figures: SellingFigures, a_day: int | None) -> BreakEven:
     """When the price in force pays for a week, a day, a batch."""
     settings, portion, row = figures.view.settings, figures.portion, figures.row(IN_FORCE)
     left, kept, food = row.contribution().value, row.kept().value, figures.food_cost().value
@@ -285,7 +292,7 @@ def _break_even(figures: SellingFigures) -> BreakEven:
         None if fixed is None or left <= 0 else int(portions_to_break_even(fixed, left)),
         None if day is None or left <= 0 else int(portions_to_break_even(day, left)),
         None if batch is None or for_batch <= 0 else int(portions_to_break_even(batch, for_batch)),
-        portion.whole_portions, [] if day is None else list(_needed(figures, day, food)), lack,
+        portion.whole_portions, [] if day is None else list(_needed(figures, day, food, a_day)), lack,
     )  # fmt: skip
 
 
@@ -312,8 +319,8 @@ def _cost_of_batch(figures: SellingFigures) -> Decimal | None:
     return cost
 
 
-def _needed(figures: SellingFigures, fixed: Decimal, food: Decimal) -> Iterator[NeededPrice]:
-    for portions in (10, 20, 40, 80, 160):
+def _needed(figures: SellingFigures, fixed: Decimal, food: Decimal, a_day: int | None) -> Iterator[NeededPrice]:
+    for portions in sorted({10, 20, 40, 80, 160, *(() if a_day is None else (a_day,))}):
         price = price_to_keep(figures, kept_to_break_even(fixed, Decimal(portions), food))
         yield NeededPrice(portions, price)
 
@@ -366,10 +373,18 @@ def ladder(costing: Costing, one: CostedRecipe, portion: Portion, channel: str |
         loss = None if cost is None else -cost
         yield Rung(
             "included", serving.id, named(line, view), None, each, ZERO, ZERO, None if each is None else -each, share, loss,
-            _brings(costing, line), None, None if cost is not None else "its price is not known",
+            _brings(costing, line), _short_given(line, typed), None if cost is not None else "its price is not known",
         )  # fmt: skip
     for place, add_on in enumerate(serving.add_ons, 1):
         yield _add_on(figures, add_on, place)
+
+
+def _short_given(line: LineMass, typed: Line | None) -> str | None:
+    """Whether less was kept of this pot for each than what is asked for."""
+    if typed is None or line.byproduct is None or line.recipe is None or typed.quantity.kind != "mass":
+        return None
+    asked = typed.quantity.grams() * typed.taken_by
+    return f"only {half_even(line.ep, 1)} g are kept for each, of {plain(asked)} asked for" if exceeds(asked, line.ep) else None
 
 
 def _unknown(kind: Literal["included", "add_on"], serving: str, name: str, lack: str) -> Rung:

@@ -290,6 +290,12 @@ class BreakEven(unittest.TestCase):
         self.assertAlmostEqual(needed[10], (20 + d("0.6")) * d("1.1"))
         self.assertAlmostEqual(needed[40], (5 + d("0.6")) * d("1.1"))
 
+    def test_the_price_needed_at_a_number_of_ones_own(self) -> None:
+        costing = Costing(pot(fixed_cost_per_week=d(1000)), DAY)
+        found = selling_of(costing, "pot", costing.of("pot").portions[0], None, a_day=25).break_even
+        needed = {one.portions: one.price for one in found.needed}
+        self.assertEqual(needed[25], (8 + d("0.6")) * d("1.1"))
+
     def test_exactly_enough_is_enough(self) -> None:
         self.assertEqual(selling(pot(fixed_cost_per_week=d(340))).break_even.week, 100)
 
@@ -360,6 +366,10 @@ class Ladder(unittest.TestCase):
         found = selling(pot({"add_ons": [add_on]}, {"stages": [stage]})).ladder[-1]
         # 19 bowls; half of the guests want 100 g of 500.
         self.assertIn("only 5 of 9", found.short or "")
+        garnish = {"recipe": "pot", "byproduct": "meat", "quantity": "40 g"}
+        given = selling(pot({"garnish": [garnish]}, {"stages": [stage]})).ladder[1]
+        # 500 g over 19 bowls.
+        self.assertIn("only 26.3 g are kept for each, of 40", given.short or "")
         add_on["taken_by"] = "0.2"
         self.assertIsNone(selling(pot({"add_ons": [add_on]}, {"stages": [stage]})).ladder[-1].short)
 

@@ -8,7 +8,7 @@ from typing import Any
 
 from potrel.core.cost.costing import Costing
 from potrel.core.kitchen.settings import AllergenList
-from potrel.core.rooms.allergens import AllergenMatrix, allergen_matrix
+from potrel.core.rooms.allergens import AllergenMatrix, allergen_matrix, allergens_of
 from potrel.core.rooms.labels import allergen_of, groups_of, known_allergens, may_hide
 from tests.kitchens import DAY, demo, item, kitchen
 
@@ -93,6 +93,17 @@ class Matrix(unittest.TestCase):
         self.assertFalse(row.complete)
         self.assertEqual(cells, {"Celery": (["Vegetable stock cube"], False), "Milk": (["Nut"], True), "Nuts": (["Nut"], True)})
         self.assertEqual(row.others, ["kiwi"])
+
+    def test_what_may_be_had_with_it_is_beside_it(self) -> None:
+        fish = {"id": "fish", "name": "Smoked fish", "allergens": ["fish"]}
+        toast = {"id": "toast", "name": "Fish toast", "stages": [{"id": "s", "lines": [{"item": "fish", "quantity": "1 kg"}]}]}
+        more = [{"recipe": "toast", "quantity": "50 g", "surcharge": "2"}]
+        bowl: dict[str, Any] = {**dict[str, Any](SOUP)["servings"][0], "add_ons": more}
+        costing = Costing(kitchen([*ITEMS, fish], [STOCK, toast, {**SOUP, "servings": [bowl]}]), DAY)
+        row = allergens_of(costing.view, costing.of("soup"))
+        (cell,) = [cell for cell in row.cells if cell.group == "Fish"]
+        self.assertEqual((cell.items, cell.beside), (["Smoked fish"], True))
+        self.assertIn("Smoked fish", [label.name for label in allergen_matrix(costing).to_read])
 
     def test_what_the_other_list_does_not_name_is_still_told(self) -> None:
         (row,) = self.matrix("us9").rows

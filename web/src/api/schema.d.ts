@@ -1866,8 +1866,8 @@ export interface components {
         };
         /**
          * AllergenCell
-         * @description What brings one group of allergens into a soup. `beside` tells that it is only in what is served with it; `words` are
-         *     how it is noted, such as the cereal or the nut.
+         * @description What brings one group of allergens into a soup. `beside` tells that it is only in what is served with it or may be had
+         *     with it; `words` are how it is noted, such as the cereal or the nut.
          */
         AllergenCell: {
             /** Group */
@@ -11499,6 +11499,7 @@ export interface operations {
             query?: {
                 channel?: string | null;
                 price?: string | null;
+                a_day?: number | null;
             };
             header?: never;
             path: {

@@ -30,6 +30,11 @@ const PLACES: Place[] = [
   ["Practice", "/trim/practice"],
   ["Cook: recipes", "/cook"],
   ["A recipe from paper", "/cook/from/paper"],
+  ["Price: a round of new prices", "/price"],
+  ["Prices as they were set", "/price/history"],
+  ["Meal deals", "/price/deals"],
+  ["Channels, overhead and terms of pricing", "/price/ways"],
+  ["Papers: price list, cards, allergens, workbook", "/price/papers"],
 ].map(([name = "", to = ""]) => ({ name, kind: "room", to }));
 
 function placesOf(names: Named[], lists: ListsReply["lists"]): Place[] {

@@ -20,7 +20,7 @@ function Cell({ row, group, cell }: { row: Row; group: string; cell: Row["cells"
         <span aria-hidden="true">{cell.beside ? "○" : "●"}</span>
         {words.length > 0 && NAMED.test(group) && <span className="block text-xs">{words.join(", ")}</span>}
         <span className="sr-only">
-          {cell.beside ? "in what is served with it" : "contains"}: {cell.items.join(", ")}
+          {cell.beside ? "in what is served or may be had with it" : "contains"}: {cell.items.join(", ")}
         </span>
       </td>
     );
@@ -107,7 +107,7 @@ export function AllergenSheet() {
         </Table>
       )}
       <p className="text-sm mt-2">
-        ● in the pot · ○ only in a garnish or what is served with it ·{" "}
+        ● in the pot · ○ only in a garnish, what is served or what may be had with it ·{" "}
         <span className="text-error font-semibold">?</span> not checked: ask, and read the label · – none, by
         the labels that were read
       </p>

@@ -8,6 +8,7 @@ import { Figure, useCurrency } from "../../parts/Figure";
 import { aKilo, aLitre, mass, minutes, money, perKilo, perLitre, volume } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { SmallQuantity } from "../../parts/QuantityInput";
+import { SchoolTerms } from "../../parts/SchoolTerms";
 import { SmallField } from "../../parts/Small";
 import { Sure } from "../../parts/Sure";
 import { AllergenCard } from "./AllergenCard";
@@ -132,7 +133,25 @@ function BatchCard() {
         ))}
       </dl>
       <BatchFields />
+      <OwnTerms />
     </section>
+  );
+}
+
+/** This pot's own terms for some schools of pricing, in the place of the kitchen's. */
+function OwnTerms() {
+  const { state, edit } = usePot();
+  const { pricings } = state.recipe;
+  return (
+    <details className="text-sm no-print">
+      <summary className="cursor-pointer quiet w-fit">own terms of pricing ({pricings.length})</summary>
+      <ul>
+        <SchoolTerms
+          pricings={pricings}
+          set={(next) => edit((one) => ({ ...one, pricings: next }), "pricings")}
+        />
+      </ul>
+    </details>
   );
 }
 
@@ -175,6 +194,18 @@ function BatchFields() {
             edit((one) => ({ ...one, allowance_covers }), "covers");
           }}
         />
+        <label className="flex items-center gap-1" title="minutes a kilo, noted with each preparation">
+          <input
+            type="checkbox"
+            className="checkbox checkbox-xs"
+            checked={recipe.prep_minutes}
+            onChange={(event) => {
+              const prep_minutes = event.target.checked;
+              edit((one) => ({ ...one, prep_minutes }));
+            }}
+          />
+          count the minutes of preparing by the kilo
+        </label>
         <SmallQuantity
           label="a batch really gave"
           placeholder="e.g. 8.2 l"

@@ -5,8 +5,16 @@ import type { Selling } from "../../api/client";
 import { useCurrency } from "../../parts/Figure";
 import { money } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
+import { SmallField } from "../../parts/Small";
 
-export function BreakEvenCard({ selling }: { selling: Selling }) {
+interface Props {
+  selling: Selling;
+  /** The number of portions a day of which the price needed is asked. */
+  aDay: string;
+  setADay: (text: string) => void;
+}
+
+export function BreakEvenCard({ selling, aDay, setADay }: Props) {
   const currency = useCurrency();
   const { break_even: even } = selling;
   const none = even.batch === null && even.day === null && even.lack === null;
@@ -53,6 +61,16 @@ export function BreakEvenCard({ selling }: { selling: Selling }) {
             </span>
           ))}
         </p>
+      )}
+      {even.needed.length > 0 && (
+        <SmallField
+          label="and at, a day"
+          width="w-14"
+          inputMode="numeric"
+          aria-label="Portions a day"
+          value={aDay}
+          set={(text) => setADay(text ?? "")}
+        />
       )}
       {even.lack && (
         <p className="text-sm mt-1 unsure">

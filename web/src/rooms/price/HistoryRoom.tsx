@@ -8,8 +8,8 @@ import { useCurrency } from "../../parts/Figure";
 import { dayOf, money } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { Table } from "../../parts/kit/Table";
+import { SCHOOLS } from "../../parts/schools";
 import { useToast } from "../../parts/Toasts";
-import { SCHOOLS } from "./words";
 
 const PAGE = 50;
 

@@ -6,7 +6,7 @@ import { useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { dayOf, money } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
-import { SCHOOLS } from "./words";
+import { SCHOOLS } from "../../parts/schools";
 
 export function PastPrices({ recipe, serving }: { recipe: string; serving: string }) {
   const currency = useCurrency();

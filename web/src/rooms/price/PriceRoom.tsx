@@ -290,8 +290,17 @@ function HouseEffect({ effect, changed }: { effect: RoundEffect | undefined; cha
 /** What was typed and not set yet; a reload loses nothing of it. */
 function useTyped(): [Typed, (typed: Typed) => void] {
   const [text, setText] = useKeptText("prices");
-  const typed = useMemo<Typed>(() => (text ? JSON.parse(text) : {}), [text]);
+  const typed = useMemo(() => readTyped(text), [text]);
   return [typed, (next) => setText(Object.values(next).some(Boolean) ? JSON.stringify(next) : "")];
+}
+
+function readTyped(text: string): Typed {
+  try {
+    const read: unknown = text ? JSON.parse(text) : {};
+    return typeof read === "object" && read !== null ? (read as Typed) : {};
+  } catch {
+    return {};
+  }
 }
 
 function useEffectOf(asked: ReturnType<typeof pricesOf>) {

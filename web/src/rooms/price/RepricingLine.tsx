@@ -7,8 +7,9 @@ import { ShareScale } from "../../parts/Bars";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { day, money, percent } from "../../parts/format";
 import { MARKS } from "../../parts/marks";
+import { SCHOOLS } from "../../parts/schools";
 import { inField } from "../../parts/way";
-import { inPath, SCHOOLS } from "./words";
+import { inPath } from "./words";
 
 interface Props {
   row: RepricingRow;
@@ -90,6 +91,12 @@ export function RepricingLine({ row, index, measure, typed, type, then, sold }: 
           label={`food-cost share of ${label}`}
           stop={false}
         />
+        {row.share !== null && (
+          <span className="quiet text-xs" title="gross profit: 1 less the food-cost share">
+            {" "}
+            gp {percent(String(1 - Number(row.share)))}
+          </span>
+        )}
       </td>
       <td className="num" data-label="proposed">
         {method && row.proposed !== null ? (
@@ -124,6 +131,9 @@ export function RepricingLine({ row, index, measure, typed, type, then, sold }: 
       </td>
       <td className="num" data-label="then">
         {then ? percent(then.share) : ""}
+        {then?.share != null && (
+          <span className="quiet text-xs"> gp {percent(String(1 - Number(then.share)))}</span>
+        )}
       </td>
       <td className="num money max-md:hidden">{then ? money(then.contribution, currency) : ""}</td>
       <td className="num" data-label="a week">

@@ -6,8 +6,9 @@ import { ShareScale } from "../../parts/Bars";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { day, money, percent } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
+import { SCHOOLS } from "../../parts/schools";
 import { inField } from "../../parts/way";
-import { inPath, nameOfRow, SCHOOLS, termsOf } from "./words";
+import { inPath, nameOfRow, termsOf } from "./words";
 
 interface Props {
   selling: Selling;
@@ -74,6 +75,17 @@ export function Schools({ selling, typed, type, choose }: Props) {
         />
       </Table>
       {decides && <p className="text-sm quiet mt-1">{decides.forgets}</p>}
+      <details className="text-sm no-print">
+        <summary className="cursor-pointer quiet w-fit">what each school forgets</summary>
+        <dl>
+          {Object.values(SCHOOLS).map((school) => (
+            <div key={school.name} className="mt-1">
+              <dt className="font-semibold inline">{school.name}: </dt>
+              <dd className="inline quiet">{school.forgets}</dd>
+            </div>
+          ))}
+        </dl>
+      </details>
     </section>
   );
 }

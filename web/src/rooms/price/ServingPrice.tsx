@@ -17,6 +17,7 @@ import { useCurrency } from "../../parts/Figure";
 import { day, money, percent } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { Tabs } from "../../parts/kit/Tabs";
+import { SCHOOLS } from "../../parts/schools";
 import { useToast } from "../../parts/Toasts";
 import { outOfField } from "../../parts/way";
 import { BreakEvenCard } from "./BreakEvenCard";
@@ -27,7 +28,6 @@ import { PriceCurve } from "./PriceCurve";
 import { Schools } from "./Schools";
 import { SetPrice } from "./SetPrice";
 import { usePapers } from "./usePapers";
-import { SCHOOLS } from "./words";
 
 const RESTS_MS = 120;
 const HERE = "here";
@@ -37,16 +37,23 @@ export function ServingPrice() {
   const [search] = useSearchParams();
   const channel = search.get("channel");
   const [typed, setTyped] = useState("");
+  const [aDay, setADay] = useState("");
   const rested = useRested(outOfField(typed.trim()));
+  const many = useRested(aDay.trim());
+  const a_day = /^[1-9]\d{0,4}$/.test(many) ? Number(many) : undefined;
   const price = /^\d{1,9}(\.\d{1,6})?$/.test(rested) ? rested : undefined;
   const found = useQuery({
-    queryKey: ["selling", recipe, serving, channel, price ?? ""],
+    queryKey: ["selling", recipe, serving, channel, price ?? "", a_day ?? 0],
     queryFn: () =>
       told<Selling>(
         api.GET("/api/prices/{recipe_id}/{serving_id}", {
           params: {
             path: { recipe_id: recipe, serving_id: serving },
-            query: { ...(channel ? { channel } : {}), ...(price ? { price } : {}) },
+            query: {
+              ...(channel ? { channel } : {}),
+              ...(price ? { price } : {}),
+              ...(a_day ? { a_day } : {}),
+            },
           },
         }),
       ),
@@ -62,10 +69,27 @@ export function ServingPrice() {
         </Link>
       </p>
     );
-  return <Page key={`${recipe}/${serving}`} selling={found.data} typed={typed} type={setTyped} />;
+  return (
+    <Page
+      key={`${recipe}/${serving}`}
+      selling={found.data}
+      typed={typed}
+      type={setTyped}
+      aDay={aDay}
+      setADay={setADay}
+    />
+  );
 }
 
-function Page({ selling, typed, type }: { selling: Selling; typed: string; type: (text: string) => void }) {
+interface PageProps {
+  selling: Selling;
+  typed: string;
+  type: (text: string) => void;
+  aDay: string;
+  setADay: (text: string) => void;
+}
+
+function Page({ selling, typed, type, aDay, setADay }: PageProps) {
   const currency = useCurrency();
   const papers = usePapers();
   const navigate = useNavigate();
@@ -145,7 +169,7 @@ function Page({ selling, typed, type }: { selling: Selling; typed: string; type:
         </div>
         <div className="flex flex-col gap-3 max-xl:grid max-xl:grid-cols-2 max-md:grid-cols-1">
           <PriceCurve selling={selling} />
-          <BreakEvenCard selling={selling} />
+          <BreakEvenCard selling={selling} aDay={aDay} setADay={setADay} />
           <PastPrices recipe={selling.recipe} serving={selling.serving_name} />
         </div>
       </div>

@@ -21,7 +21,7 @@ export function SetPrice({ selling, typed, done }: { selling: Selling; typed: st
   const row = (name: string | null) => selling.rows.find((one) => one.row === name);
   const was = row("in_force")?.price ?? null;
   const decided = row(selling.decides)?.price ?? null;
-  const price = outOfField(typed.trim()) || (decided === null ? "" : money(decided, currency));
+  const price = outOfField(typed.trim()) || (decided === null ? "" : outOfField(money(decided, currency)));
   const set = useMutation({
     mutationFn: (wanted: string | null) => {
       const { recipe, serving, channel } = selling;

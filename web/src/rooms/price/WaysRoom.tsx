@@ -3,25 +3,18 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import {
-  api,
-  type Channel,
-  inWords,
-  type KitchenHead,
-  type Pricing,
-  type Settings,
-  told,
-} from "../../api/client";
+import { api, type Channel, inWords, type KitchenHead, type Settings, told } from "../../api/client";
 import { refreshAll, useKitchen, useNames } from "../../api/kitchen";
 import { idFor } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { Panel } from "../../parts/kit/Panel";
 import { replacedAt, withoutPlace } from "../../parts/places";
 import { QuantityInput } from "../../parts/QuantityInput";
+import { SchoolTerms } from "../../parts/SchoolTerms";
 import { Remove, SmallChoice, SmallField } from "../../parts/Small";
+import { SCHOOLS } from "../../parts/schools";
 import { useToast } from "../../parts/Toasts";
 import { TypedInput } from "../../parts/TypedInput";
-import { type Method, SCHOOLS } from "./words";
 
 export function WaysRoom() {
   const kitchen = useKitchen();
@@ -141,30 +134,8 @@ interface Part {
   set: (patch: Partial<Settings>) => void;
 }
 
-const NO_TERMS = { share: null, factor: null, amount: null, overhead_share: null, profit_share: null };
-const STARTS: Partial<Record<Method, Pricing>> = {
-  factor: { ...NO_TERMS, method: "factor", factor: "3.4" },
-  contribution: { ...NO_TERMS, method: "contribution", amount: "2.50" },
-  prime_cost_share: { ...NO_TERMS, method: "prime_cost_share", share: "0.62" },
-  full_cost: { ...NO_TERMS, method: "full_cost", overhead_share: "0.22", profit_share: "0.09" },
-};
-const TERM_WORDS = {
-  share: "share",
-  factor: "times",
-  amount: "to be left",
-  overhead_share: "overhead",
-  profit_share: "profit",
-} as const;
-
 /** The kitchen's own numbers for each school. */
 function Terms({ settings, set }: Part) {
-  const change = (method: Method, pricing: Pricing | null) =>
-    set({
-      pricings: [
-        ...settings.pricings.filter((one) => one.method !== method),
-        ...(pricing === null ? [] : [pricing]),
-      ],
-    });
   return (
     <Panel label="Terms of each school" title="Terms of each school" className="mb-3">
       <ul className="flex flex-col gap-1">
@@ -177,35 +148,7 @@ function Terms({ settings, set }: Part) {
             set={(target_food_cost) => set({ target_food_cost })}
           />
         </li>
-        {(Object.keys(STARTS) as Method[]).map((method) => {
-          const pricing = settings.pricings.find((one) => one.method === method);
-          const keys = (Object.keys(TERM_WORDS) as (keyof typeof TERM_WORDS)[]).filter(
-            (key) => pricing?.[key] != null,
-          );
-          return (
-            <li key={method} className="flex flex-wrap gap-x-3">
-              <label className="w-32 font-semibold flex items-center gap-2">
-                <input
-                  type="checkbox"
-                  className="checkbox checkbox-sm"
-                  checked={pricing !== undefined}
-                  onChange={(event) => change(method, event.target.checked ? (STARTS[method] ?? null) : null)}
-                />
-                {SCHOOLS[method].name}
-              </label>
-              {pricing &&
-                keys.map((key) => (
-                  <SmallField
-                    key={key}
-                    label={TERM_WORDS[key]}
-                    aria-label={`${SCHOOLS[method].name}: ${TERM_WORDS[key]}`}
-                    value={pricing[key] ?? null}
-                    set={(value) => change(method, { ...pricing, [key]: value ?? "0" })}
-                  />
-                ))}
-            </li>
-          );
-        })}
+        <SchoolTerms pricings={settings.pricings} set={(pricings) => set({ pricings })} />
       </ul>
     </Panel>
   );
