@@ -19,7 +19,7 @@ _TAKEN_ALIKE = (
     "POST /api/offers/preview", "POST /api/items/unmerge", "POST /api/uncertainty", "POST /api/what-if/recipe",
     "POST /api/exchange", "POST /api/prices/effect", "POST /api/deals/preview", "POST /api/kitchen/preview",
     "POST /api/items/{item_id}/preview", "POST /api/side-by-side", "POST /api/typed-invoice", "POST /api/working",
-    "POST /api/pasted-recipe/save",
+    "POST /api/pasted-recipe/save", "PUT /api/deals", "POST /api/bench-tests/preview",
 )  # fmt: skip
 _AGAIN = (
     *_TAKEN_ALIKE, "PUT /api/recipes/{recipe_id}", "POST /api/preview", "PUT /api/items/{item_id}", "POST /api/what-if",

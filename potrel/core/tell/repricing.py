@@ -9,6 +9,7 @@ from typing import NamedTuple
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import Portion
+from potrel.core.cost.pricing.card import contribution, kept_less_of_net, share_of
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.channels import ComingPrice
 from potrel.core.kitchen.kinds import ZERO, Computed, Flag, Id, On
@@ -115,7 +116,7 @@ def _row(figures: SellingFigures, marks: Sequence[Mark], sales: Sales) -> Repric
     one, portion, channel = figures.one, figures.portion, figures.terms.id
     serving, view = portion.serving, figures.view
     in_force, decides = serving.set_price(view.on, channel), portion.priced.pricing
-    now, proposed = _in_force(figures), None if decides is None else _told(figures.row(decides.method))
+    now, proposed = _in_force(figures), None if decides is None else _proposed(figures, decides.method)
     target = portion.priced.target
     reasons = [mark for mark in marks if mark in _REASONS] if channel is None else _reasons(now, target, in_force.price)
     return RepricingRow(
@@ -178,6 +179,15 @@ def effect_of(costing: Costing, prices: Mapping[tuple[str, str, str], Decimal], 
     return RoundEffect(
         was.share(), now.share(), was.share_by_sales(), now.share_by_sales(), was.week(), now.week(), unsold, rows
     )  # fmt: skip
+
+
+def _proposed(figures: SellingFigures, method: PricingMethod) -> _Told:
+    """The price that its school would make; in the kitchen's own channel that one is costed already too."""
+    priced, terms = figures.portion.priced, figures.terms
+    if terms.id is not None or priced.suggested is None or figures.portion.food_cost is None:
+        return _told(figures.row(method))
+    kept, food = kept_less_of_net(priced.suggested, terms.tax, terms.commission), figures.portion.food_cost
+    return _Told(priced.suggested, kept, share_of(food, kept), contribution(kept, food))
 
 
 class _House:

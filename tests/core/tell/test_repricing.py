@@ -50,8 +50,13 @@ class Round(unittest.TestCase):
         costing = Costing(demo(), DAY)
         for row in repricing(costing, {}):
             if row.channel is None:
-                base = f"serving/{row.serving}/in/-/in_force"
-                for name, told in (("price", row.price), ("food_cost_share", row.share), ("contribution", row.contribution)):
+                base = f"serving/{row.serving}/in/-"
+                for name, told in (
+                    ("in_force/price", row.price), ("in_force/food_cost_share", row.share),
+                    ("in_force/contribution", row.contribution), (f"{row.method}/price", row.proposed),
+                    (f"{row.method}/food_cost_share", row.proposed_share),
+                    (f"{row.method}/contribution", row.proposed_contribution),
+                ):  # fmt: skip
                     found = explain(costing, row.recipe, f"{base}/{name}").value
                     if told is None or found is None:
                         self.assertIs(told, found)
