@@ -277,7 +277,7 @@ def _replace(connection: Connection, recipe: Recipe, based_on: int, by: str) -> 
     connection.execute("DELETE FROM stage WHERE recipe = %s", [recipe.id])
     connection.execute("DELETE FROM serving WHERE recipe = %s", [recipe.id])
     connection.execute("DELETE FROM consumable WHERE recipe = %s", [recipe.id])
-    save_pricings(connection, recipe.id, recipe.pricings)
+    connection.execute("DELETE FROM pricing WHERE recipe = %s", [recipe.id])
     _insert_parts(connection, [recipe])
     _remember(connection, recipe.id, revision, recipe, by)
     return revision
@@ -383,6 +383,9 @@ def _insert_parts(connection: Connection, recipes: Iterable[Recipe]) -> None:
     _many(connection, "serving", _SERVING_COLUMNS, servings)
     _many(connection, "serving_line", f"recipe, serving, role, position, {LINE_COLUMNS}", beside)
     _many(connection, "serving_channel", _SOLD_COLUMNS, sold)
+    for recipe in recipes:
+        if recipe.pricings:
+            save_pricings(connection, recipe.id, recipe.pricings)
     _many(connection, "consumable", f"recipe, position, {LINE_COLUMNS}", consumed)
 
 

@@ -38,7 +38,7 @@ class AgainstItsOwnDocument(ApiTest):
 
     def test_random_requests_get_what_the_openapi_document_promises(self) -> None:
         corners = ["--phases", "coverage", *_without(_AGAIN)]
-        at_random = ["--phases", "examples,fuzzing", "-n", "4", *_without(_TAKEN_ALIKE)]
+        at_random = ["--phases", "examples,fuzzing", "-n", "3", *_without(_TAKEN_ALIKE)]
         for phases in (corners, at_random):
             command = [
                 str(Path(sys.executable).parent / "schemathesis"), "run", f"{self.address}/api/openapi.json",

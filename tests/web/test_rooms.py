@@ -53,7 +53,7 @@ class TheBoard(BrowserTest):
         chowder = page.locator('tr[data-allergens="haddock-chowder"]')
         expect(chowder).to_contain_text("contains: Smoked haddock fillet, White fish frames")
         mushroom = page.locator('tr[data-allergens="mushroom"]')
-        expect(mushroom).to_contain_text("in what is served with it: Sourdough loaf")
+        expect(mushroom).to_contain_text("in what is served or may be had with it: Sourdough loaf")
         # Nobody looked is a question, not a blank; what somebody reads is no question any more.
         leek = page.locator('tr[data-allergens="leek-potato"]')
         expect(leek.get_by_text("not checked").first).to_be_attached()

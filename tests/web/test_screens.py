@@ -11,7 +11,7 @@ SCREENS = (
     "/buy/lists", "/buy/compare?unit=l&form=stock-carton&form=stock-cube&form=recipe/white-stock", "/trim",
     "/trim/yields/leek/preparation/sliced", "/trim/yields/beef-shin/preparation/trimmed", "/trim/leftovers",
     "/trim/practice", "/trim/bench?item=leek&of=sliced&kind=trim", "/price", "/price/leek-potato/bowl?channel=delivery",
-    "/price/minestrone/bowl", "/price/history", "/price/deals", "/price/ways", "/price/papers", "/nowhere",
+    "/price/history", "/price/deals", "/price/ways", "/nowhere",
 )  # fmt: skip
 
 

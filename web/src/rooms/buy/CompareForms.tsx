@@ -27,6 +27,9 @@ const heads = (unit: string, strong: boolean) => [
   { text: "Wins below", num: true },
 ];
 
+/** The forms of the address as it is by now: whoever is quick may pick the next before the last is on the page. */
+const formsNow = () => new URLSearchParams(window.location.search).getAll("form");
+
 export function CompareForms() {
   const [search] = useSearchParams();
   const navigate = useNavigate();
@@ -68,7 +71,7 @@ export function CompareForms() {
             names={names.data ?? []}
             label="Another form"
             pick={(one) => {
-              write([...forms, formOf(one)]);
+              write([...formsNow(), formOf(one)]);
               setPicking(false);
             }}
             leave={() => setPicking(false)}
