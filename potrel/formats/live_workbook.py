@@ -18,6 +18,7 @@ from potrel.core.cost.costing import Costing
 from potrel.core.cost.selling import OWN
 from potrel.core.errors import PotrelError
 from potrel.core.kitchen.kinds import ONE
+from potrel.core.numbers.formula import in_words
 from potrel.core.sentences import say
 from potrel.core.tell.explanations import explain
 from potrel.core.tell.figures import SETTING, Figure, Input
@@ -196,7 +197,7 @@ def _write_figures(sheet: Any, book: _Book, keys: Sequence[_Key], looks: dict[st
             continue
         cells: dict[str, list[str]] = {}
         for place, one in enumerate(figure.inputs, 1):
-            cells.setdefault(_in_words(one.stands_for), []).append(f"C{row + place + 1}")
+            cells.setdefault(in_words(one.stands_for), []).append(f"C{row + place + 1}")
             _write_input(sheet, row + place, book, figure, one, looks)
         recipe = book.costing.view.recipes.get(figure.recipe)
         sheet.write_string(row, 0, "" if recipe is None else recipe.name, looks["text"])
@@ -205,12 +206,6 @@ def _write_figures(sheet: Any, book: _Book, keys: Sequence[_Key], looks: dict[st
         sheet.write_string(row, 3, figure.unit, looks["text"])
         note = "" if figure.note is None else f" ({figure.note})"
         sheet.write_string(row, 4, f"{figure.formula}{note}", looks["way"])
-
-
-def _in_words(name: str) -> str:
-    from potrel.core.numbers.formula import in_words
-
-    return in_words(name)
 
 
 def _write_value(sheet: Any, row: int, figure: Figure, cells: dict[str, list[str]], looks: dict[str, Any]) -> None:

@@ -75,11 +75,27 @@ def price_list(costing: Costing, channel: str | None) -> PriceList:
     return PriceList(name, soups, deals, deposit, legend, CAUTION, tax > 0)
 
 
+def without_price(costing: Costing, channel: str | None) -> list[str]:
+    """What is sold in a channel but stands on no list, as it has no price there."""
+    servings = [
+        f"{one.recipe.name}, {portion.serving.name}"
+        for one in costing.all() for portion in one.portions
+        if _sold(portion, channel) and _price(costing, one, portion, channel) is None
+    ]  # fmt: skip
+    deals = costing.view.kitchen.deals
+    return sorted(servings) + [deal.name for deal in deals if deal.channel == channel and deal.price is None]
+
+
+def _sold(portion: Portion, channel: str | None) -> bool:
+    return channel is None or any(own.channel == channel for own in portion.serving.channels)
+
+
 def _soup(costing: Costing, one: CostedRecipe, channel: str | None, groups: list[str]) -> ListedSoup:
     prices = list(_prices(costing, one, channel))
     row = allergens_of(costing.view, one)
     marks = sorted({groups.index(cell.group) for cell in row.cells if cell.group in groups})
-    added = [_add_on(costing, line, groups) for portion in one.portions for line in portion.serving.add_ons]
+    sold = (line for portion in one.portions for line in portion.serving.add_ons if line.surcharge is not None)
+    added = [_add_on(costing, line, groups) for line in sold]
     # The same with a bowl and with a cup stands there once.
     return ListedSoup(one.recipe.name, prices, list(dict.fromkeys(added)), marks, bool(row.ask or row.unchecked))
 
@@ -100,12 +116,10 @@ def _groups_of(item: Item, view: DayView) -> set[str]:
 
 def _prices(costing: Costing, one: CostedRecipe, channel: str | None) -> Iterator[ListedPrice]:
     for portion in one.portions:
-        if channel is not None and not any(own.channel == channel for own in portion.serving.channels):
-            continue
-        price = _price(costing, one, portion, channel)
+        price = _price(costing, one, portion, channel) if _sold(portion, channel) else None
         if price is not None:
             yield ListedPrice(portion.serving.name, portion.serving.size.text, price)
 
 
 def _price(costing: Costing, one: CostedRecipe, portion: Portion, channel: str | None) -> Decimal | None:
-    return SellingFigures.of_channel(costing, one, portion, channel).row(IN_FORCE).price().value
+    return SellingFigures.of_channel(costing, one, portion, channel).row(IN_FORCE).price.value

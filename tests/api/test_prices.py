@@ -69,6 +69,23 @@ class Prices(ApiTest):
         self.assertEqual(self.call("POST", f"/api/prices/rounds/{told['number']}/take-back")[0], 204)
         self.assertEqual(self.row("beetroot-shin")["price"], "8.5")
 
+    def test_a_pot_that_was_open_over_night(self) -> None:
+        self.set(("beetroot-shin", "10.30"), on=_NEXT)
+        opened = self.get("/api/recipes/beetroot-shin")
+        self.server.today = date.fromisoformat(_NEXT)
+        # Saved with nothing of its price changed: no price was set by that.
+        body = {"recipe": {**opened["recipe"], "note": "x"}, "based_on": opened["revision"]}
+        status, saved = self.call("PUT", "/api/recipes/beetroot-shin", body)
+        self.assertEqual((status, len(self.get("/api/prices/rounds"))), (200, 1))
+        self.assertEqual(self.row("beetroot-shin")["price"], "10.3")
+        # A price that is typed into it holds.
+        servings = [{**one, "price": "9.70", "price_set_on": _NEXT} if one["id"] == "bowl" else one
+                    for one in opened["recipe"]["servings"]]  # fmt: skip
+        body = {"recipe": {**opened["recipe"], "servings": servings}, "based_on": saved["revision"]}
+        self.assertEqual(self.call("PUT", "/api/recipes/beetroot-shin", body)[0], 200)
+        self.assertEqual(self.row("beetroot-shin")["price"], "9.7")
+        self.assertEqual(self.get("/api/prices/rounds")[0]["changes"][0]["price"], "9.70")
+
     def test_what_is_asked_instead_of_guessed(self) -> None:
         row = self.price_of("beetroot-shin")
         price = {"recipe": "beetroot-shin", "serving": "bowl", "price": "9", "was": row["price"]}
@@ -148,6 +165,11 @@ class Selling(ApiTest):
         self.assertEqual([one["kind"] for one in found["ladder"]], ["serving", "included", "add_on", "add_on"])
         for path, status in (("?channel=moon", 404), ("?price=ten", 422)):
             self.assertEqual(self.call("GET", self.address_of + path)[0], status)
+        # As people type it.
+        rows = self.get(f"{self.address_of}?price=7,20%20%E2%82%AC")["rows"]
+        self.assertEqual((rows[-1]["row"], rows[-1]["price"]), ("at-7.20", "7.2"))
+        _, problem = self.call("GET", f"{self.address_of}?price=a%20lot")
+        self.assertIn("plain number", problem["detail"])
         self.assertEqual(self.call("GET", "/api/prices/leek-potato/mug")[0], 404)
 
     def test_which_school_decides_is_kept_with_the_serving(self) -> None:
@@ -222,6 +244,11 @@ class OnPaper(ApiTest):
                 fonts: Any = pdf.pages[0]["/Resources"]
                 self.assertTrue(any("House" in str(one.get_object()["/BaseFont"]) for one in fonts["/Font"].values()))
 
+    def test_what_stands_on_no_list_is_told(self) -> None:
+        self.assertEqual(self.get("/api/papers")["without_price"], ["Minestrone with basil, Bowl"])
+        self.assertEqual(self.get("/api/papers?channel=away")["without_price"], [])
+        self.assertEqual(self.call("GET", "/api/papers?channel=moon")[0], 404)
+
     def test_a_list_of_a_channel(self) -> None:
         page = self.send("GET", "/api/papers/list.html?channel=away").text
         self.assertIn("3.90", page)
@@ -247,7 +274,7 @@ class OnPaper(ApiTest):
             self.assertIn("&lt;script", page)
 
     def test_without_pango_all_else_works_and_the_command_is_named(self) -> None:
-        self.assertEqual(self.get("/api/papers"), {"lack": None})
+        self.assertIsNone(self.get("/api/papers")["lack"])
         # What weasyprint says of a library of Debian's that it cannot load.
         with mock.patch.object(paper, "import_module", side_effect=OSError("cannot load library 'libpango-1.0-0'")):
             lack = paper.lack_of_pdf()

@@ -115,8 +115,11 @@ class Serving(BrowserTest):
         page.get_by_role("button", name="Delivery").click()
         expect(page.get_by_role("main")).to_contain_text("commission 28.0% of the gross price")
         expect(self.school("food_cost_share")).to_contain_text("6.50")
-        # A price is tried beside the others, and its working opened.
-        page.get_by_label("A price to try").fill("7.20")
+        # A price is tried beside the others, as people type it, and its working opened.
+        page.get_by_label("A price to try").fill("a lot")
+        expect(page.get_by_role("alert")).to_contain_text("plain number")
+        expect(page.get_by_role("button", name="Set …")).to_be_disabled()
+        page.get_by_label("A price to try").fill("7,20")
         tried = self.school("at-7.20")
         expect(tried).to_contain_text("26.3%")
         tried.get_by_role("button", name=re.compile("price on the card|contribution, typed")).last.click()
@@ -158,6 +161,7 @@ class Serving(BrowserTest):
         add.fill("25 g smoked streaky bacon")
         add.press("Enter")
         page.get_by_label("Surcharge for Smoked streaky bacon").fill("1.20")
+        page.get_by_label("Share of the guests that take Smoked streaky bacon for a surcharge").fill("0.2")
         page.keyboard.press("Control+s")
         expect(page.get_by_test_id("saved-state")).to_contain_text("revision 2, saved")
         self.go("/price/leek-potato/bowl")
@@ -212,6 +216,24 @@ class Ways(BrowserTest):
         page.get_by_role("button", name="Remove channel Staff").click()
         page.get_by_role("button", name="Save").click()
         expect(page.get_by_role("alert")).to_contain_text("is still sold by Staff")
+
+    def test_two_hands_at_the_terms(self) -> None:
+        other = self.new_page("/price/ways", self.new_context())
+        self.go("/price/ways")
+        self.page.get_by_label("factor: times").fill("3.9")
+        other.get_by_label("open days a week").fill("6")
+        other.get_by_role("button", name="Save").click()
+        expect(other.get_by_role("status")).to_contain_text("Saved")
+        # Neither somebody else's save nor a reload takes what was typed here.
+        self.page.reload()
+        self.settle(self.page)
+        expect(self.page.get_by_label("factor: times")).to_have_value("3.9")
+        expect(self.page.get_by_role("alert")).to_contain_text("What you typed is kept here")
+        self.page.get_by_role("button", name="Save").click()
+        expect(self.page.get_by_role("alert").filter(has_text="in the meantime")).to_have_count(2)
+        self.page.get_by_role("button", name="Take theirs instead").click()
+        expect(self.page.get_by_label("open days a week")).to_have_value("6")
+        expect(self.page.get_by_label("factor: times")).to_have_value("3.4")
 
     def test_a_deal_is_made_shared_out_and_undone(self) -> None:
         page = self.page

@@ -11,8 +11,10 @@ from starlette.responses import Response
 from potrel.api.answers import download, reply
 from potrel.api.dependencies import InKitchen
 from potrel.api.problems import described
+from potrel.core.cost.costing import Costing
 from potrel.formats.live_workbook import board_workbook, pot_workbook
 from potrel.papers.paper import PaperKind, PaperSize, costing_page, lack_of_pdf, page, pdf_of
+from potrel.papers.price_list import without_price
 from potrel.store.errors import NotFound
 
 router = APIRouter(prefix="/api", tags=["papers"])
@@ -22,15 +24,26 @@ Form = Literal["pdf", "html"]
 
 @dataclass(frozen=True, slots=True)
 class Papers:
-    """What keeps this machine from making PDF, with what mends it; none where nothing does."""
+    """What keeps this machine from making PDF, with what mends it (none where nothing does), and what is sold in a channel but
+    stands on no list, as it has no price.
+    """
 
     lack: str | None
+    without_price: list[str]
 
 
-@router.get("/papers", response_model=Papers, responses=described())
-def papers() -> Response:
-    """Whether PDF can be made here."""
-    return reply(Papers, Papers(lack_of_pdf()))
+@router.get("/papers", response_model=Papers, responses=described(404, 422))
+def papers(kitchens: InKitchen, channel: str | None = None) -> Response:
+    """Whether PDF can be made here, and what no list of a channel would hold."""
+    costing = _with_channel(kitchens, channel)
+    return reply(Papers, Papers(lack_of_pdf(), without_price(costing, channel)))
+
+
+def _with_channel(kitchens: InKitchen, channel: str | None) -> Costing:
+    costing = kitchens.costing()
+    if channel is not None and channel not in costing.view.channels:
+        raise NotFound("channel", channel)
+    return costing
 
 
 @router.get("/papers/costing/{recipe_id}.{form}", response_class=Response, responses=described(404, 422))
@@ -52,10 +65,7 @@ def paper(
     allergens: bool = False,
 ) -> Response:
     """A price list, a card, a tent card or the allergen sheet; `allergens` marks what is in each soup."""
-    costing = kitchens.costing()
-    if channel is not None and channel not in costing.view.channels:
-        raise NotFound("channel", channel)
-    return _answer(page(costing, kind, channel, size, marks=allergens), form, f"potrel-{kind}")
+    return _answer(page(_with_channel(kitchens, channel), kind, channel, size, marks=allergens), form, f"potrel-{kind}")
 
 
 def _answer(html: str, form: Form, name: str) -> Response:

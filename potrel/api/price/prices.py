@@ -29,6 +29,7 @@ from potrel.api.problems import described
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.channels import NO_PRICE, ComingPrice, PriceState
+from potrel.core.kitchen.kinds import Money
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.servings import Serving
 from potrel.core.numbers.rounding import half_even
@@ -36,6 +37,7 @@ from potrel.core.sentences import say
 from potrel.core.tell.repricing import RoundEffect, effect_of, repricing
 from potrel.core.tell.selling import Selling, selling_of
 from potrel.core.tell.selling_figures import IN_FORCE, SellingFigures
+from potrel.formats.kitchen_json import part_from
 from potrel.store.database import Connection
 from potrel.store.errors import NotFound, StalePrices
 from potrel.store.price_rounds import (
@@ -140,8 +142,8 @@ def _change(costing: Costing, one: NewPrice, serving: Serving, on: date) -> Pric
     costed = costing.of(one.recipe)
     portion = costed.portion(serving.id)
     figures = None if portion is None else SellingFigures.of_channel(costing, costed, portion, one.channel)
-    was = None if figures is None else figures.row(IN_FORCE).price().value
-    before = serving.settled(costing.on).state(one.channel)
+    was = None if figures is None else figures.row(IN_FORCE).price.value
+    before = serving.state(one.channel).settled(costing.on)
     if on > costing.on and one.price is not None:
         after = replace(before, coming=ComingPrice(one.price, on))
     elif one.price is None:
@@ -153,7 +155,7 @@ def _change(costing: Costing, one: NewPrice, serving: Serving, on: date) -> Pric
     return PriceChange(
         one.recipe, costed.recipe.name, serving.id, serving.name, one.channel or "",
         "here" if figures is None else figures.terms.name, before, after, seen, one.price,
-        None if figures is None else figures.food_cost().value, None if decides is None else decides.method,
+        None if figures is None else figures.food_cost.value, None if decides is None else decides.method,
     )  # fmt: skip
 
 
@@ -218,16 +220,13 @@ def _stands(costing: Costing, one: PriceChange) -> bool:
     serving = None if recipe is None else next((each for each in recipe.servings if each.id == one.serving), None)
     if serving is None or (one.channel and one.channel not in costing.view.channels):
         return False
-    state, after = serving.settled(costing.on).state(one.channel or None), one.after
-    if after.coming is not None and after.coming.on <= costing.on:
-        after = PriceState(after.coming.price, after.coming.on)
-    return state == after
+    return serving.state(one.channel or None).settled(costing.on) == one.after.settled(costing.on)
 
 
 @router.get("/prices/{recipe_id}/{serving_id}", response_model=Selling, responses=described(404, 422))
 def selling(
     recipe_id: str, serving_id: str, kitchens: InKitchen, channel: str | None = None,
-    price: Annotated[str | None, Query(max_length=20, pattern=r"^[0-9]{1,9}([.][0-9]{1,6})?$")] = None,
+    price: Annotated[str | None, Query(max_length=40)] = None,
     a_day: Annotated[int | None, Query(ge=1, le=100_000)] = None,
 ) -> Response:  # fmt: skip
     """A serving in a channel: its full cost, the schools side by side, its break-even, what a price does, its ladder."""
@@ -239,7 +238,18 @@ def selling(
     portion = costing.of(recipe_id).portion(serving_id)
     if portion is None:
         raise NotFound("serving", serving_id)
-    return reply(Selling, selling_of(costing, recipe_id, portion, channel, None if price is None else Decimal(price), a_day))
+    return reply(Selling, selling_of(costing, recipe_id, portion, channel, _typed(price), a_day))
+
+
+def _typed(price: str | None) -> Decimal | None:
+    """A price that is tried, as people type it; BadDocument, at its field, for what is none."""
+    if price is None:
+        return None
+    try:
+        made: Decimal = part_from(Money, price)
+    except BadDocument as error:
+        raise BadDocument("price", error.message) from None
+    return made
 
 
 @router.put("/prices/{recipe_id}/{serving_id}", status_code=204, responses=described(400, 404, 409, 422))
@@ -284,8 +294,8 @@ def note_pot_prices(connection: Connection, before: Costing, after: Costing, rec
     for serving in recipe.servings:
         was = were.get(serving.id)
         for channel in (None, *(one.channel for one in serving.channels)):
-            state = serving.state(channel)
-            known = NO_PRICE if was is None else was.settled(before.on).state(channel)
+            state = serving.state(channel).settled(before.on)
+            known = NO_PRICE if was is None else was.state(channel).settled(before.on)
             if (state.price, state.price_set_on) != (known.price, known.price_set_on):
                 asked = NewPrice(recipe.id, serving.id, channel, state.price)
                 change = _change(after, asked, serving, before.on)

@@ -10,8 +10,8 @@ from decimal import Decimal
 from typing import NamedTuple
 
 from potrel.core.frozen import dataclass
+from potrel.core.kitchen.channels import SetPrice
 from potrel.core.kitchen.recipes import Recipe
-from potrel.core.kitchen.servings import SetPrice
 
 
 class PriceSet(NamedTuple):

@@ -11,10 +11,11 @@ from potrel.core.cost.pricing import needs_labour, net_price
 from potrel.core.cost.pricing.card import contribution, gross_price, kept_of, share_of
 from potrel.core.errors import Problem, Warning, warning
 from potrel.core.frozen import dataclass
+from potrel.core.kitchen.channels import UNSET, SetPrice
 from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.pricing import Pricing
 from potrel.core.kitchen.recipes import Recipe
-from potrel.core.kitchen.servings import UNSET, Serving, SetPrice
+from potrel.core.kitchen.servings import Serving
 from potrel.core.numbers.arithmetic import Number, surely, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.rounding import exceeds, floor, half_even

@@ -2,10 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from decimal import Decimal
 
 from potrel.core.cost.portion import usual_pricing
+from potrel.core.cost.pricing.card import (
+    asked_for_of_gross,
+    asked_for_of_net,
+    ended,
+    kept_less_of_gross,
+    kept_less_of_net,
+)
 from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.channels import Channel, CommissionOf
@@ -96,6 +103,24 @@ class ChannelTerms:
     packaging: tuple[Line, ...]
     own_tax: bool = False
     own_ending: bool = False
+
+    @property
+    def kept_by(self) -> Callable[..., Number]:
+        """The formula of what is kept of a price here."""
+        return kept_less_of_gross if self.commission_of == "gross" else kept_less_of_net
+
+    @property
+    def asked_by(self) -> Callable[..., Number]:
+        """The formula of the price, before its ending, of which so much is kept here."""
+        return asked_for_of_gross if self.commission_of == "gross" else asked_for_of_net
+
+    def kept(self, price: Decimal, *, subsidised: bool = True) -> Decimal:
+        """What is kept of a price on the card [money]; what is sold beside a portion is not `subsidised`."""
+        return self.kept_by(price, self.tax, self.commission, self.subsidy if subsidised else ZERO)
+
+    def price_to_keep(self, keep: Decimal) -> Decimal:
+        """The price on the card [money] of which so much is kept, with its ending."""
+        return ended(self.asked_by(keep, self.tax, self.commission, self.subsidy), self.ending)
 
 
 def terms_in(channel: Channel | None, serving: Serving, view: DayView) -> ChannelTerms:

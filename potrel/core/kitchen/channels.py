@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from datetime import date
 from decimal import Decimal
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from potrel.core.errors import BadDocument, OutOfRange
 from potrel.core.frozen import dataclass
@@ -67,6 +68,16 @@ class ComingPrice(Keyed):
     on: On
 
 
+class SetPrice(NamedTuple):
+    """A price that somebody set [money], and the day from which it holds; None where that was not noted, or none is set."""
+
+    price: Decimal | None
+    on: date | None
+
+
+UNSET = SetPrice(None, None)
+
+
 @dataclass(frozen=True, slots=True)
 class PriceState(Keyed):
     """How the price of a serving in a channel stands: the set one with its day, and one that is coming."""
@@ -74,6 +85,21 @@ class PriceState(Keyed):
     price: Money | None = None
     price_set_on: On | None = None
     coming: ComingPrice | None = None
+
+    def coming_after(self, day: date) -> ComingPrice | None:
+        """The price that will hold after a day; None where none is set."""
+        return None if self.coming is None or self.coming.on <= day else self.coming
+
+    def in_force(self, day: date) -> SetPrice:
+        """The price that is set and in force on a day: one that came by then, where none was set since."""
+        came = self.coming
+        if came is None or came.on > day or (self.price_set_on is not None and self.price_set_on >= came.on):
+            return SetPrice(self.price, self.price_set_on)
+        return SetPrice(came.price, came.on)
+
+    def settled(self, day: date) -> PriceState:
+        """The same, with a price that came by a day as the one that is set."""
+        return PriceState(*self.in_force(day), self.coming_after(day))
 
 
 NO_PRICE = PriceState()

@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import replace
 from datetime import date, timedelta
 
+from potrel.core.kitchen.channels import PriceState
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.recipes import Recipe
-from potrel.core.kitchen.servings import Priced, Serving
+from potrel.core.kitchen.servings import Serving
 from potrel.core.kitchen.supply import Offer
 
 
@@ -46,13 +47,12 @@ def _shifted_recipe(recipe: Recipe, by: timedelta) -> Recipe:
 
 
 def _shifted_serving(serving: Serving, by: timedelta) -> Serving:
-    channels = tuple(_shifted_price(one, by) for one in serving.channels)
-    return _shifted_price(replace(serving, channels=channels), by)
-
-
-def _shifted_price(one: Priced, by: timedelta) -> Priced:
-    coming = None if one.coming is None else replace(one.coming, on=one.coming.on + by)
-    return replace(one, price_set_on=None if one.price_set_on is None else one.price_set_on + by, coming=coming)
+    for channel in (None, *(one.channel for one in serving.channels)):
+        state = serving.state(channel)
+        coming = None if state.coming is None else replace(state.coming, on=state.coming.on + by)
+        on = None if state.price_set_on is None else state.price_set_on + by
+        serving = serving.with_state(channel, PriceState(state.price, on, coming))
+    return serving
 
 
 def newest_day(kitchen: Kitchen) -> date | None:

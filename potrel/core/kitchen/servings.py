@@ -6,11 +6,11 @@ from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from datetime import date
 from decimal import Decimal
-from typing import Annotated, Literal, NamedTuple, TypeVar
+from typing import Annotated, Literal
 
 from potrel.core.errors import OutOfRange
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.channels import NO_PRICE, ChannelPrice, ComingPrice, PriceState, refuse_date_alone
+from potrel.core.kitchen.channels import NO_PRICE, ChannelPrice, ComingPrice, PriceState, SetPrice, refuse_date_alone
 from potrel.core.kitchen.checks import refuse_twice
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import ZERO, Amount, Bulk, Id, Minutes, Money, Name, On, Share
@@ -20,17 +20,6 @@ from potrel.core.kitchen.pricing import Pricing
 HoldLid = Literal["off", "ajar", "on"]
 HoldHours = Annotated[Decimal, Amount("hours of holding", low=ZERO, high=Decimal(24))]
 HoldCelsius = Annotated[Decimal, Amount("a temperature of holding", low=Decimal(55), high=Decimal(98))]
-
-
-class SetPrice(NamedTuple):
-    """A price that somebody set [money], and the day from which it holds; None where that was not noted, or none is set."""
-
-    price: Decimal | None
-    on: date | None
-
-
-UNSET = SetPrice(None, None)
-Priced = TypeVar("Priced", "Serving", ChannelPrice)
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,27 +57,25 @@ class Serving(Keyed):
         refuse_twice("channel", (one.channel for one in self.channels))
 
     def set_price(self, day: date, channel: str | None = None) -> SetPrice:
-        """The price that is set in a channel (None: the kitchen's own) and in force on a day; one that came by then counts."""
-        own = self._in(channel)
-        if own is None:
-            return UNSET
-        if own.coming is not None and own.coming.on <= day:
-            return SetPrice(own.coming.price, own.coming.on)
-        return SetPrice(own.price, own.price_set_on)
+        """The price that is set in a channel (None: the kitchen's own) and in force on a day."""
+        return self.state(channel).in_force(day)
 
     def coming_price(self, day: date, channel: str | None = None) -> ComingPrice | None:
         """The price that will hold in a channel after a day; None where none is set."""
-        own = self._in(channel)
-        return None if own is None or own.coming is None or own.coming.on <= day else own.coming
+        return self.state(channel).coming_after(day)
 
     def settled(self, day: date) -> Serving:
         """The same, with each price that came by a day as the one that is set."""
-        channels = tuple(_settled(one, self.set_price(day, one.channel), day) for one in self.channels)
-        return _settled(replace(self, channels=channels), self.set_price(day), day)
+        made = self
+        for channel in (None, *(one.channel for one in self.channels)):
+            state = self.state(channel)
+            if state.coming is not None and state.coming.on <= day:
+                made = made.with_state(channel, state.settled(day))
+        return made
 
     def state(self, channel: str | None = None) -> PriceState:
         """How its price in a channel stands."""
-        own = self._in(channel)
+        own = self if channel is None else next((one for one in self.channels if one.channel == channel), None)
         return NO_PRICE if own is None else PriceState(own.price, own.price_set_on, own.coming)
 
     def with_state(self, channel: str | None, state: PriceState) -> Serving:
@@ -104,9 +91,6 @@ class Serving(Keyed):
         """The same, sold in these channels beside the kitchen's own; those that it was sold in keep their prices."""
         known = {each.channel: each for each in self.channels}
         return replace(self, channels=tuple(known.get(channel, ChannelPrice(channel)) for channel in channels))
-
-    def _in(self, channel: str | None) -> Serving | ChannelPrice | None:
-        return self if channel is None else next((one for one in self.channels if one.channel == channel), None)
 
     @property
     def extras(self) -> Iterator[tuple[str, Line]]:
@@ -124,9 +108,3 @@ class Serving(Keyed):
         for _, line in self.extras:
             yield line
         yield from self.add_ons
-
-
-def _settled(one: Priced, price: SetPrice, day: date) -> Priced:
-    if one.coming is None or one.coming.on > day:
-        return one
-    return replace(one, price=price.price, price_set_on=price.on, coming=None)

@@ -21,7 +21,7 @@ Mark = Literal["incomplete", "over_target", "far_under_target", "cost_moved", "o
 
 # Common practice, no source: a kitchen looks again when cost moved by a twentieth, or a price is far from its target.
 _MOVED = Decimal("0.05")
-FAR_UNDER = Decimal("0.65")
+_FAR_UNDER = Decimal("0.65")
 _MANY_OLD = Decimal("0.25")
 
 
@@ -137,23 +137,27 @@ def _row(costing: Costing, one: CostedRecipe, portion: Portion) -> BoardRow:
         contribution=price.contribution,
         drift=drift,
         sure=one.confidence,
-        marks=_marks(one, portion, drift),
+        marks=marks_of(one, portion, drift),
         coming=serving.coming_price(costing.on),
     )
 
 
-def _marks(one: CostedRecipe, portion: Portion, drift: Drift | None) -> list[Mark]:
-    marks: list[Mark] = []
+def marks_of_price(set_price: Decimal | None, share: Decimal | None, target: Decimal | None) -> list[Mark]:
+    """What is to be said of a price by itself: none is set, or its food-cost share is far from the target."""
+    if set_price is None:
+        return ["no_set_price"]
+    if share is None or target is None:
+        return []
+    if exceeds(share, target):
+        return ["over_target"]
+    return ["far_under_target"] if exceeds(target * _FAR_UNDER, share) else []
+
+
+def marks_of(one: CostedRecipe, portion: Portion, drift: Drift | None) -> list[Mark]:
+    """Why a serving needs a look, at its price in the kitchen's own channel."""
     price = portion.priced
-    if one.problems:
-        marks.append("incomplete")
-    if price.set.price is None:
-        marks.append("no_set_price")
-    elif price.share is not None and price.target is not None:
-        if exceeds(price.share, price.target):
-            marks.append("over_target")
-        elif exceeds(price.target * FAR_UNDER, price.share):
-            marks.append("far_under_target")
+    marks: list[Mark] = ["incomplete"] if one.problems else []
+    marks += marks_of_price(price.set.price, price.share, price.target)
     if drift is not None and drift.change is not None and portion.food_cost is not None:
         # Of the cost as it was when the price was set.
         if exceeds(abs(drift.change), _MOVED * (portion.food_cost - drift.change)):

@@ -530,11 +530,11 @@ def _methods(figures: ServingFigures) -> list[SheetMethod]:
     for pricing in (*view.settings.pricings, *(() if own is None else (own,))):
         one = replace(portion, serving=replace(portion.serving, pricing=pricing))
         row = SellingFigures.of_channel(figures.costing, figures.one, one, None).row(pricing.method)
-        before, tax = row.before_ending().value, view.settings.tax_rate
+        before, tax = row.before_ending.value, view.settings.tax_rate
         found.append(
             SheetMethod(
-                pricing.method, None if before is None else before / (1 + tax), row.price().value, row.food_cost_share().value,
-                row.gross_profit_share().value, row.contribution().value,
+                pricing.method, None if before is None else before / (1 + tax), row.price.value, row.food_cost_share.value,
+                row.gross_profit_share.value, row.contribution.value,
             )
         )  # fmt: skip
     return found
@@ -549,8 +549,8 @@ def _channels(figures: ServingFigures) -> list[SheetChannel]:
             row = selling.row(IN_FORCE)
             found.append(
                 SheetChannel(
-                    own.channel, row.price().value, row.kept().value, row.food_cost_share().value,
-                    row.gross_profit_share().value, row.contribution().value,
+                    own.channel, row.price.value, row.kept.value, row.food_cost_share.value,
+                    row.gross_profit_share.value, row.contribution.value,
                 )
             )  # fmt: skip
     return found

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from decimal import Decimal
 
 from potrel.core.cost.costing import Costing
-from potrel.core.cost.pricing.card import contribution, food_cost_share, kept_less_of_gross, kept_less_of_net
+from potrel.core.cost.pricing.card import contribution, share_of
 from potrel.core.cost.selling import ChannelTerms, terms_of_channel
 from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
@@ -31,16 +32,16 @@ class PartSold:
     leaves. Where it is a serving, `recipe` and `serving` say which."""
 
     name: str
-    recipe: Id | None
-    serving: Id | None
-    cost: Computed | None
-    alone: Computed | None
-    gets: Computed | None
-    kept: Computed | None
-    food_cost_share: Computed | None
-    contribution: Computed | None
-    contribution_alone: Computed | None
-    lack: str | None
+    recipe: Id | None = None
+    serving: Id | None = None
+    cost: Computed | None = None
+    alone: Computed | None = None
+    gets: Computed | None = None
+    kept: Computed | None = None
+    food_cost_share: Computed | None = None
+    contribution: Computed | None = None
+    contribution_alone: Computed | None = None
+    lack: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,11 +73,11 @@ def deal_sold(costing: Costing, deal: Deal) -> DealSold:
     costs, alone = [one.cost for one in read], [one.alone for one in read]
     cost = _all(costs)
     whole = _all(alone)
-    parts = [_shared(one, deal.price, whole, terms) for one in read]
-    kept = None if deal.price is None else _kept(deal.price, terms)
+    kept = None if deal.price is None else terms.kept(deal.price)
+    parts = [_shared(one, deal.price, kept, whole) for one in read]
     left = None if kept is None or cost is None else contribution(kept, cost)
     singly = _all([one.contribution_alone for one in parts])
-    share = food_cost_share(cost, kept) if kept is not None and kept > 0 and cost is not None else None
+    share = None if kept is None or cost is None else share_of(cost, kept)
     saved = None if whole is None or deal.price is None else whole - deal.price
     return DealSold(
         deal.id, deal.name, deal.channel, terms.name, deal.price, deal.price_set_on, parts, cost, whole, saved, kept, share,
@@ -89,50 +90,40 @@ def _all(values: list[Decimal | None]) -> Decimal | None:
     return sum(known, ZERO) if len(known) == len(values) else None
 
 
-def _kept(price: Decimal, terms: ChannelTerms) -> Decimal:
-    kept_of = kept_less_of_gross if terms.commission_of == "gross" else kept_less_of_net
-    return kept_of(price, terms.tax, terms.commission, terms.subsidy)
-
-
 def _part(costing: Costing, part: DealPart, channel: str | None, terms: ChannelTerms) -> PartSold:
     if part.line is not None:
         return _line_part(costing, part.line, part.price, terms)
     one = costing.of(part.recipe or "")
     portion = one.portion(part.serving or "")
     if portion is None:
-        return PartSold(one.recipe.name, part.recipe, part.serving, None, None, None, None, None, None, None,
-                        "this serving is gone: choose another")  # fmt: skip
+        return PartSold(one.recipe.name, part.recipe, part.serving, lack="this serving is gone: choose another")
     figures = SellingFigures.of_channel(costing, one, portion, channel)
-    row = figures.row(IN_FORCE)
-    name = f"{one.recipe.name}, {portion.serving.name}"
-    lack = figures.lacking
+    row, lack = figures.row(IN_FORCE), figures.lacking
     return PartSold(
-        name, part.recipe, part.serving, None if lack else figures.food_cost().value, row.price().value, None, None, None, None,
-        row.contribution().value, lack,
+        f"{one.recipe.name}, {portion.serving.name}", part.recipe, part.serving,
+        cost=None if lack else figures.food_cost.value, alone=row.price.value,
+        contribution_alone=row.contribution.value, lack=lack,
     )  # fmt: skip
 
 
 def _line_part(costing: Costing, typed: Line, alone: Decimal | None, terms: ChannelTerms) -> PartSold:
     line = line_mass(typed, "deal", "deal", None, costing.view)
     if isinstance(line, Problem):
-        name = costing.view.name_of(typed.item, typed.recipe)
-        return PartSold(name, None, None, None, alone, None, None, None, None, None, line.message)
-    cost, name = costing.line_cost(line), f"{named(line, costing.view)}, {typed.quantity}"
-    left = None if cost is None or alone is None else contribution(_kept(alone, terms), cost)
-    lack = None if cost is not None else f"{named(line, costing.view)} has no price: record what it costs"
-    return PartSold(name, None, None, cost, alone, None, None, None, None, left, lack)
+        return PartSold(costing.view.name_of(typed.item, typed.recipe), alone=alone, lack=line.message)
+    cost, name = costing.line_cost(line), named(line, costing.view)
+    left = None if cost is None or alone is None else contribution(terms.kept(alone, subsidised=False), cost)
+    lack = None if cost is not None else f"{name} has no price: record what it costs"
+    return PartSold(f"{name}, {typed.quantity}", cost=cost, alone=alone, contribution_alone=left, lack=lack)
 
 
-def _shared(one: PartSold, price: Decimal | None, whole: Decimal | None, terms: ChannelTerms) -> PartSold:
-    if price is None or one.alone is None or whole is None or whole <= 0:
+def _shared(one: PartSold, price: Decimal | None, kept: Decimal | None, whole: Decimal | None) -> PartSold:
+    """A part with what it gets of the price, and of what is kept of that."""
+    if price is None or kept is None or one.alone is None or whole is None or whole <= 0:
         return one
-    gets = share_of_deal(price, one.alone, whole)
-    kept = _kept(gets, terms)
-    share = food_cost_share(one.cost, kept) if one.cost is not None and kept > 0 else None
-    left = None if one.cost is None else contribution(kept, one.cost)
-    return PartSold(
-        one.name, one.recipe, one.serving, one.cost, one.alone, gets, kept, share, left, one.contribution_alone, one.lack
-    )  # fmt: skip
+    gets, keeps = share_of_deal(price, one.alone, whole), share_of_deal(kept, one.alone, whole)
+    left = None if one.cost is None else contribution(keeps, one.cost)
+    share = None if one.cost is None else share_of(one.cost, keeps)
+    return replace(one, gets=gets, kept=keeps, food_cost_share=share, contribution=left)
 
 
 def _notes(deal: Deal, whole: Decimal | None, left: Decimal | None, parts: list[PartSold]) -> list[str]:
@@ -144,4 +135,5 @@ def _notes(deal: Deal, whole: Decimal | None, left: Decimal | None, parts: list[
     if left is not None and left <= 0:
         notes.append("at this price it leaves nothing: food and packaging cost as much as is kept of it")
     notes += [f"{one.name}: {one.lack}" for one in parts if one.lack]
+    notes += [f"{one.name}: say what it is sold at alone" for one in parts if one.alone == 0]
     return notes

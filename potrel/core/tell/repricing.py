@@ -2,34 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterator, Mapping
 from decimal import Decimal
 from typing import NamedTuple
 
-from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
-from potrel.core.cost.portion import Portion
-from potrel.core.cost.pricing.card import contribution, kept_less_of_net, share_of
+from potrel.core.cost.drift import drift_of
+from potrel.core.cost.pricing.card import contribution, share_of
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.channels import ComingPrice
 from potrel.core.kitchen.kinds import ZERO, Computed, Flag, Id, On
 from potrel.core.kitchen.pricing import PricingMethod
-from potrel.core.numbers.rounding import exceeds
-from potrel.core.rooms.board import FAR_UNDER, Mark, board_of
+from potrel.core.rooms.board import Mark, marks_of, marks_of_price
 from potrel.core.tell.selling_figures import AT, IN_FORCE, Row, SellingFigures
 
 # What makes a price worth a look; what is unsure of its cost is no reason by itself.
 _REASONS: frozenset[Mark] = frozenset({"over_target", "far_under_target", "cost_moved", "no_set_price"})
 
 
-class Sale(NamedTuple):
-    """Whose sales: a serving in a channel, empty for the kitchen's own."""
-
-    recipe: str
-    serving: str
-    channel: str
-
-
+# Portions a week, by recipe, serving and channel (empty for the kitchen's own).
 Sales = Mapping[tuple[str, str, str], Decimal]
 
 
@@ -80,7 +71,8 @@ class Repriced:
 class RoundEffect:
     """What a round of prices does: the average food-cost share, each serving counted once, and the contribution of a week.
 
-    The week is at the sales of the last weeks; `unsold` counts the servings that it says nothing of, as nobody noted theirs.
+    The week is at the sales of the last weeks. It says nothing of the `unsold` servings, whose sales nobody noted, nor of those
+    whose cost or price is `unknown`.
     `share_by_sales` is the share of all that is sold, not of each serving once.
     """
 
@@ -91,37 +83,38 @@ class RoundEffect:
     week_was: Computed | None
     week_now: Computed | None
     unsold: int
+    unknown: int
     rows: list[Repriced]
 
 
 def repricing(costing: Costing, sales: Sales) -> list[RepricingRow]:
     """All servings in all channels that they are sold in, those that need a look first."""
-    marks: dict[tuple[str, str], list[Mark]] = {(row.recipe, row.serving): row.marks for row in board_of(costing).rows}
-    found = [
-        _row(figures, marks.get((one.recipe.id, portion.serving.id), []), sales)
-        for one, portion, figures in _sold_everywhere(costing)
-    ]
+    found = [_row(figures, sales) for figures in _sold_everywhere(costing)]
     return sorted(found, key=lambda row: (not row.reasons, row.name.casefold(), row.recipe))
 
 
-def _sold_everywhere(costing: Costing) -> Iterator[tuple[CostedRecipe, Portion, SellingFigures]]:
+def _sold_everywhere(costing: Costing) -> Iterator[SellingFigures]:
     for one in costing.all():
         for portion in one.portions:
             channels = [own.channel for own in portion.serving.channels if own.channel in costing.view.channels]
             for channel in (None, *channels):
-                yield one, portion, SellingFigures.of_channel(costing, one, portion, channel)
+                yield SellingFigures.of_channel(costing, one, portion, channel)
 
 
-def _row(figures: SellingFigures, marks: Sequence[Mark], sales: Sales) -> RepricingRow:
+def _row(figures: SellingFigures, sales: Sales) -> RepricingRow:
     one, portion, channel = figures.one, figures.portion, figures.terms.id
     serving, view = portion.serving, figures.view
     in_force, decides = serving.set_price(view.on, channel), portion.priced.pricing
     now, proposed = _in_force(figures), None if decides is None else _proposed(figures, decides.method)
     target = portion.priced.target
-    reasons = [mark for mark in marks if mark in _REASONS] if channel is None else _reasons(now, target, in_force.price)
+    if channel is None:
+        drift = drift_of(one, portion, figures.costing, all_parts=False)
+        reasons = [mark for mark in marks_of(one, portion, drift) if mark in _REASONS]
+    else:
+        reasons = marks_of_price(in_force.price, now.share, target)
     return RepricingRow(
         one.recipe.id, one.recipe.name, serving.id, serving.name, serving.size.text, channel, figures.terms.name, reasons,
-        figures.lacking, figures.food_cost().value, None if decides is None else decides.method, target, now.price,
+        figures.lacking, figures.food_cost.value, None if decides is None else decides.method, target, now.price,
         in_force.price is not None, in_force.on, serving.coming_price(view.on, channel), now.share, now.contribution,
         None if proposed is None else proposed.price, None if proposed is None else proposed.share,
         None if proposed is None else proposed.contribution, sales.get((one.recipe.id, serving.id, channel or "")),
@@ -138,7 +131,7 @@ class _Told(NamedTuple):
 
 
 def _told(row: Row) -> _Told:
-    return _Told(row.price().value, row.kept().value, row.food_cost_share().value, row.contribution().value)
+    return _Told(row.price.value, row.kept.value, row.food_cost_share.value, row.contribution.value)
 
 
 def _in_force(figures: SellingFigures) -> _Told:
@@ -149,24 +142,12 @@ def _in_force(figures: SellingFigures) -> _Told:
     return _Told(priced.price, priced.kept, priced.share, priced.contribution)
 
 
-def _reasons(now: _Told, target: Decimal | None, price: Decimal | None) -> list[Mark]:
-    found: list[Mark] = []
-    if price is None:
-        found.append("no_set_price")
-    elif now.share is not None and target is not None:
-        if exceeds(now.share, target):
-            found.append("over_target")
-        elif exceeds(target * FAR_UNDER, now.share):
-            found.append("far_under_target")
-    return found
-
-
 def effect_of(costing: Costing, prices: Mapping[tuple[str, str, str], Decimal], sales: Sales) -> RoundEffect:
     """What it does to the house to sell some servings at other prices on the card."""
     was, now, rows = _House(), _House(), list[Repriced]()
-    unsold = 0
-    for one, portion, figures in _sold_everywhere(costing):
-        key = (one.recipe.id, portion.serving.id, figures.terms.id or "")
+    unsold = unknown = 0
+    for figures in _sold_everywhere(costing):
+        key = (figures.one.recipe.id, figures.portion.serving.id, figures.terms.id or "")
         before = _in_force(figures)
         after = before
         if key in prices:
@@ -174,10 +155,11 @@ def effect_of(costing: Costing, prices: Mapping[tuple[str, str, str], Decimal], 
             rows.append(Repriced(key[0], key[1], figures.terms.id, after.price, after.share, after.contribution))
         sold = sales.get(key)
         unsold += sold is None
+        unknown += sold is not None and before.contribution is None
         was.add(before, sold)
         now.add(after, sold)
     return RoundEffect(
-        was.share(), now.share(), was.share_by_sales(), now.share_by_sales(), was.week(), now.week(), unsold, rows
+        was.share(), now.share(), was.share_by_sales(), now.share_by_sales(), was.week(), now.week(), unsold, unknown, rows
     )  # fmt: skip
 
 
@@ -186,7 +168,7 @@ def _proposed(figures: SellingFigures, method: PricingMethod) -> _Told:
     priced, terms = figures.portion.priced, figures.terms
     if terms.id is not None or priced.suggested is None or figures.portion.food_cost is None:
         return _told(figures.row(method))
-    kept, food = kept_less_of_net(priced.suggested, terms.tax, terms.commission), figures.portion.food_cost
+    kept, food = terms.kept(priced.suggested), figures.portion.food_cost
     return _Told(priced.suggested, kept, share_of(food, kept), contribution(kept, food))
 
 

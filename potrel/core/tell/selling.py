@@ -9,14 +9,6 @@ from typing import Literal
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import Portion
-from potrel.core.cost.pricing.card import (
-    asked_for_of_gross,
-    asked_for_of_net,
-    ended_by_a_step,
-    ended_by_cents,
-    kept_less_of_gross,
-    kept_less_of_net,
-)
 from potrel.core.cost.selling import kept_to_break_even, portions_to_break_even
 from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
@@ -26,6 +18,7 @@ from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.pricing import PRICING_METHODS, Pricing, PricingMethod
 from potrel.core.numbers.rounding import exceeds, floor, half_even
 from potrel.core.pot.line_mass import LineMass, line_mass
+from potrel.core.rooms.labels import is_unread
 from potrel.core.tell.line_figures import named
 from potrel.core.tell.selling_figures import AT, IN_FORCE, Row, SellingFigures
 
@@ -116,7 +109,8 @@ class Rung:
     """One step from a soup to a meal: what it adds in cost, what the guest pays for it, and what that leaves [money].
 
     `kind` is a serving, something that goes with it for nothing, or an add-on; `uptake` the share of the guests that take it.
-    `brings` are the allergens that it brings in. Of what was kept of the pot, `short` says that it does not suffice for all.
+    `brings` are the allergens that it brings in; where a label of it is `unread`, there may be others. Of what was kept of the
+    pot, `short` says that it does not suffice for all.
     """
 
     kind: Literal["serving", "included", "add_on"]
@@ -130,6 +124,7 @@ class Rung:
     uptake: Computed
     expected: Computed | None
     brings: list[str]
+    unread: Flag
     short: str | None
     lack: str | None
 
@@ -186,22 +181,22 @@ def selling_of(
         not one.problems, figures.lacking, figures.terms.tax, figures.terms.commission, figures.terms.commission_of,
         figures.terms.subsidy, figures.terms.deposit, portion.priced.target, None if decides is None else decides.method,
         in_force.on, in_force.price is not None, serving.coming_price(view.on, channel), full_cost_of(figures),
-        figures.minutes().value, rows, list(_curve(figures, rows)), _break_even(figures, a_day),
+        figures.minutes.value, rows, list(_curve(figures, rows)), _break_even(figures, a_day),
         [rung for each in _sold_so(one, portion, channel) for rung in ladder(costing, one, each, channel)],
     )  # fmt: skip
 
 
 def price_row(row: Row) -> PriceRow:
     """A price and what follows from it, read off its workings."""
-    pricing, price, profit = row.pricing, row.price(), row.profit()
+    pricing, price, profit = row.pricing, row.price, row.profit
     lack = price.note if price.value is None else None
     if price.value is None and lack is None:
-        lack = row.to_keep().note or "the kitchen has no labour rate: set one"
+        lack = row.to_keep.note or "the kitchen has no labour rate: set one"
     method = None if pricing is None else pricing[0].method
     return PriceRow(
         row.id, method, None if pricing is None else pricing[0], None if pricing is None else pricing[1],
-        price.value, row.kept().value, row.food_cost_share().value, row.gross_profit_share().value, row.contribution().value,
-        row.per_minute().value, profit.value, profit.value is not None and profit.note is not None, lack,
+        price.value, row.kept.value, row.food_cost_share.value, row.gross_profit_share.value, row.contribution.value,
+        row.per_minute.value, profit.value, profit.value is not None and profit.note is not None, lack,
     )  # fmt: skip
 
 
@@ -211,7 +206,7 @@ def full_cost_of(figures: SellingFigures) -> FullCost:
     base = f"serving/{portion.serving.id}"
     parts: list[CostPart] = []
     lacks: list[str] = []
-    food, packaging = figures.food_alone().value, figures.packaging().value
+    food, packaging = figures.food_alone.value, figures.packaging.value
     if food is None:
         lacks.append("food")
     else:
@@ -219,7 +214,7 @@ def full_cost_of(figures: SellingFigures) -> FullCost:
     if packaging is not None and packaging != 0:
         parts.append(CostPart("packaging", "packaging", packaging, figures.path("packaging")))
     for name, words in _LABOUR.items():
-        figure = getattr(figures, name)()
+        figure = getattr(figures, name)
         if figure.value is not None and figure.value != 0:
             parts.append(CostPart("labour", words, figure.value, figures.path(name)))
     if portion.labour_cost is None:
@@ -228,14 +223,14 @@ def full_cost_of(figures: SellingFigures) -> FullCost:
         lacks.append("energy: not every stage tells what it takes, or the kitchen has no price of energy")
     else:
         parts += _energy_parts(figures, portion.energy_cost, f"{base}/energy_cost")
-    overhead = figures.row(IN_FORCE).overhead().value
+    overhead = figures.row(IN_FORCE).overhead.value
     if overhead is None:
         lacks.append("overhead: the kitchen does not say how it is laid on portions")
     elif overhead != 0:
         parts.append(CostPart("overhead", "overhead", overhead, figures.path(f"{IN_FORCE}/overhead")))
     if one.problems:
         lacks.insert(0, "the recipe is incomplete: food is no less than this")
-    return FullCost(parts, figures.full_cost().value, lacks)
+    return FullCost(parts, figures.full_cost.value, lacks)
 
 
 _LABOUR = {"labour_fixed": "stages", "labour_per_kilo": "preparing, by the kilo", "labour_portioning": "portioning"}
@@ -257,22 +252,20 @@ def _energy_parts(figures: SellingFigures, cost: Decimal, path: str) -> Iterator
 def _curve(figures: SellingFigures, rows: list[PriceRow]) -> Iterator[CurvePoint]:
     """Prices from below the lowest in question to above the highest, with what each does."""
     known = [row.price for row in rows if row.price is not None and row.price > 0]
-    food = figures.food_cost().value
+    food = figures.food_cost.value
     if not known or food is None or figures.lacking is not None:
         return
     low, high = min(known) * _BELOW, max(known) * _ABOVE
-    terms = figures.terms
-    kept_of = kept_less_of_gross if terms.commission_of == "gross" else kept_less_of_net
     for place in range(_POINTS):
         price = low + (high - low) * place / (_POINTS - 1)
-        kept = kept_of(price, terms.tax, terms.commission, terms.subsidy)
+        kept = figures.terms.kept(price)
         yield CurvePoint(price, food / kept if kept > 0 else None, kept - food)
 
 
 def _break_even(figures: SellingFigures, a_day: int | None) -> BreakEven:
     """When the price in force pays for a week, a day, a batch."""
     settings, portion, row = figures.view.settings, figures.portion, figures.row(IN_FORCE)
-    left, kept, food = row.contribution().value, row.kept().value, figures.food_cost().value
+    left, kept, food = row.contribution.value, row.kept.value, figures.food_cost.value
     nothing = BreakEven(settings.fixed_cost_per_week, None, None, None, None, portion.whole_portions, [], None)
     if left is None or kept is None or food is None or portion.portions is None:
         return nothing
@@ -321,20 +314,8 @@ def _cost_of_batch(figures: SellingFigures) -> Decimal | None:
 
 def _needed(figures: SellingFigures, fixed: Decimal, food: Decimal, a_day: int | None) -> Iterator[NeededPrice]:
     for portions in sorted({10, 20, 40, 80, 160, *(() if a_day is None else (a_day,))}):
-        price = price_to_keep(figures, kept_to_break_even(fixed, Decimal(portions), food))
+        price = figures.terms.price_to_keep(kept_to_break_even(fixed, Decimal(portions), food))
         yield NeededPrice(portions, price)
-
-
-def price_to_keep(figures: SellingFigures, to_keep: Decimal) -> Decimal:
-    """The price on the card [money] of which so much is kept in a channel, with its ending."""
-    terms = figures.terms
-    asked = asked_for_of_gross if terms.commission_of == "gross" else asked_for_of_net
-    price = asked(to_keep, terms.tax, terms.commission, terms.subsidy)
-    if terms.ending is None:
-        return price
-    if terms.ending.step is not None:
-        return ended_by_a_step(price, terms.ending.step)
-    return ended_by_cents(price, list(terms.ending.cents or ()))
 
 
 # -- from soup to meal -------------------------------------------------------------------------------------------------
@@ -355,10 +336,10 @@ def ladder(costing: Costing, one: CostedRecipe, portion: Portion, channel: str |
     figures = SellingFigures.of_channel(costing, one, portion, channel)
     row, serving, view = figures.row(IN_FORCE), portion.serving, costing.view
     lack = figures.lacking
-    price, kept, left = row.price().value, row.kept().value, row.contribution().value
+    price, kept, left = row.price.value, row.kept.value, row.contribution.value
     yield Rung(
-        "serving", serving.id, serving.name, serving.size.text, figures.food_cost().value, price, kept, left, ONE, left, [],
-        None, lack,
+        "serving", serving.id, serving.name, serving.size.text, figures.food_cost.value, price, kept, left, ONE, left, [],
+        False, None, lack,
     )  # fmt: skip
     for role, line in portion.extras:
         if role == "packaging":
@@ -373,7 +354,8 @@ def ladder(costing: Costing, one: CostedRecipe, portion: Portion, channel: str |
         loss = None if cost is None else -cost
         yield Rung(
             "included", serving.id, named(line, view), None, each, ZERO, ZERO, None if each is None else -each, share, loss,
-            _brings(costing, line), _short_given(line, typed), None if cost is not None else "its price is not known",
+            _brings(costing, line), _unread(costing, line), _short_given(line, typed),
+            None if cost is not None else "its price is not known",
         )  # fmt: skip
     for place, add_on in enumerate(serving.add_ons, 1):
         yield _add_on(figures, add_on, place)
@@ -388,7 +370,7 @@ def _short_given(line: LineMass, typed: Line | None) -> str | None:
 
 
 def _unknown(kind: Literal["included", "add_on"], serving: str, name: str, lack: str) -> Rung:
-    return Rung(kind, serving, name, None, None, None, None, None, ONE, None, [], None, lack)
+    return Rung(kind, serving, name, None, None, None, None, None, ONE, None, [], True, None, lack)
 
 
 def _add_on(figures: SellingFigures, typed: Line, place: int) -> Rung:
@@ -396,16 +378,16 @@ def _add_on(figures: SellingFigures, typed: Line, place: int) -> Rung:
     line = line_mass(typed, typed.id or f"add-on-{place}", f"{one.recipe.id}/{serving.id}", None, costing.view)
     if isinstance(line, Problem):
         return _unknown("add_on", serving.id, costing.view.name_of(typed.item, typed.recipe), line.message)
-    name = named(line, costing.view)
-    kept_of = kept_less_of_gross if terms.commission_of == "gross" else kept_less_of_net
-    surcharge = typed.surcharge or ZERO
-    kept = kept_of(surcharge, terms.tax, terms.commission)
-    cost = costing.line_cost(line)
-    left = None if cost is None else kept - cost
+    name, cost, pays = named(line, costing.view), costing.line_cost(line), typed.surcharge
+    kept = None if pays is None else terms.kept(pays, subsidised=False)
+    left = None if cost is None or kept is None else kept - cost
+    lack = None if cost is not None else f"{name} has no price: record what it costs"
+    if pays is None:
+        lack = "say in the pot what a guest pays for it"
     return Rung(
-        "add_on", serving.id, name, typed.quantity.text, cost, surcharge, kept, left, typed.taken_by,
-        None if left is None else left * typed.taken_by, _brings(costing, line), _short(figures, line, typed),
-        None if cost is not None else f"{name} has no price: record what it costs",
+        "add_on", serving.id, name, typed.quantity.text, cost, pays, kept, left, typed.taken_by,
+        None if left is None else left * typed.taken_by, _brings(costing, line), _unread(costing, line),
+        _short(figures, line, typed), lack,
     )  # fmt: skip
 
 
@@ -433,3 +415,10 @@ def _brings(costing: Costing, line: LineMass) -> list[str]:
         return costing.allergens(line.recipe)
     item = costing.view.items.get(line.item or "")
     return [] if item is None else sorted(item.allergens)
+
+
+def _unread(costing: Costing, line: LineMass) -> bool:
+    """Whether nobody read a label of what a line is made of: no allergens named are then none that are known of."""
+    view = costing.view
+    ids = {line.item} if line.recipe is None else costing.of(line.recipe).named
+    return any(is_unread(view.items[one], view) for one in ids if one in view.items)

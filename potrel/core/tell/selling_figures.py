@@ -2,24 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import field
+from dataclasses import dataclass, field
 from decimal import Decimal, InvalidOperation
+from functools import cached_property
 
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import Portion, cost_of_time, overhead_of_sales
-from potrel.core.cost.pricing import TERMS, needs_labour, school
+from potrel.core.cost.pricing import needs_labour, school
 from potrel.core.cost.pricing.card import (
-    asked_for_of_gross,
-    asked_for_of_net,
     contribution,
     ended_by_a_step,
     ended_by_cents,
     food_cost_share,
     gross_profit,
-    kept_less_of_gross,
-    kept_less_of_net,
 )
 from potrel.core.cost.selling import (
     OWN,
@@ -36,7 +32,6 @@ from potrel.core.cost.selling import (
     terms_in,
 )
 from potrel.core.errors import Problem
-from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.pricing import PRICING_METHODS, Pricing, PricingMethod
 from potrel.core.numbers.arithmetic import Number
@@ -44,12 +39,12 @@ from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.tell.figures import IN_SERVING, SETTING, Figure, Input, Place, as_stated, reckoned, unknown
 from potrel.core.tell.line_figures import named
+from potrel.core.tell.serving_figures import terms_of_school
 
 IN_FORCE, AT = "in_force", "at-"
-_TERMS = {
-    "share": ("target share", "share"), "factor": ("factor", ""), "amount": ("wanted contribution", "money"),
-    "overhead_share": ("overhead share", "share"), "profit_share": ("profit share", "share"),
-}  # fmt: skip
+_OF_CHANNEL = (
+    "packaging", "food_cost", "labour_fixed", "labour_per_kilo", "labour_portioning", "minutes", "full_cost",
+)  # fmt: skip
 _WHOSE = {"serving": IN_SERVING, "recipe": "set in the recipe", "kitchen": SETTING}
 ROW_FIGURES = (
     "to_keep", "before_ending", "price", "kept", "food_cost_share", "gross_profit_share", "contribution", "per_minute",
@@ -61,15 +56,16 @@ _METHOD_WORDS: dict[PricingMethod, str] = {
 }  # fmt: skip
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass
 class SellingFigures:
-    """The figures of one serving in one channel."""
+    """The figures of one serving in one channel, each made once."""
 
     costing: Costing
     one: CostedRecipe
     portion: Portion
     terms: ChannelTerms
-    packed: tuple[LineMass | Problem, ...] = field(default=())
+    packed: tuple[LineMass | Problem, ...] = ()
+    _rows: dict[str, Row] = field(default_factory=dict)
 
     @classmethod
     def of_channel(cls, costing: Costing, one: CostedRecipe, portion: Portion, channel: str | None) -> SellingFigures:
@@ -90,16 +86,19 @@ class SellingFigures:
     def of(self, names: list[str]) -> Figure | None:
         """A figure by its name, or that of a row by the row and its name; None for one there is not."""
         match names:
+            case ["food"]:
+                return self.food_alone
             case [name] if name in _OF_CHANNEL:
-                return _OF_CHANNEL[name](self)
-            case [row, name] if name in ROW_FIGURES and self._is_row(row):
-                made: Figure = getattr(Row(self, row), name)()
+                made: Figure = getattr(self, name)
                 return made
+            case [row, name] if name in ROW_FIGURES and self._is_row(row):
+                of_row: Figure = getattr(self.row(row), name)
+                return of_row
         return None
 
     def row(self, row: str) -> Row:
         """The figures of one price: that of a method, the one in force, or a typed one ("at-3.70")."""
-        return Row(self, row)
+        return self._rows.setdefault(row, Row(self, row))
 
     def _is_row(self, row: str) -> bool:
         if row in PRICING_METHODS or row == IN_FORCE:
@@ -120,7 +119,7 @@ class SellingFigures:
     def own(self, words: str, name: str, figure: Figure, source: str = "of this serving") -> Input:
         return Input(words, figure.value, figure.unit, source, self.path(name))
 
-    @property
+    @cached_property
     def lacking(self) -> str | None:
         """Why nothing can be concluded from its cost; None where all is known."""
         if self.one.problems:
@@ -159,16 +158,19 @@ class SellingFigures:
                 found.append(Input(named(line, self.view), self.costing.line_cost(line), "money", source, item=line.item))
         return found
 
+    @cached_property
     def food_alone(self) -> Figure:
         return reckoned(
             food_alone, self.place("food", "food of a portion, without packaging"), "money", food_cost=self._food(),
             packaging=self._servings_packaging(),
         )  # fmt: skip
 
+    @cached_property
     def packaging(self) -> Figure:
         every = [*self._servings_packaging(), *self._channels_packaging()]
         return reckoned(all_packaging, self.place("packaging", "packaging of a portion"), "money", packaging=every)
 
+    @cached_property
     def food_cost(self) -> Figure:
         return reckoned(
             food_in_channel, self.place("food_cost", "food cost of a portion, as it is sold"), "money", food_cost=self._food(),
@@ -187,15 +189,18 @@ class SellingFigures:
         path = f"serving/{self.portion.serving.id}/portions"
         return Input("portions of a batch", self.portion.portions, "", "this serving", path)
 
+    @cached_property
     def labour_fixed(self) -> Figure:
         """Labour of the stages and of cleaning up, whatever the batch weighs."""
         label = "attended time but for that by the kilo"
         return self._time("labour_fixed", "labour of the stages", self.one.needs.minutes - self._prep(), label, ZERO)
 
+    @cached_property
     def labour_per_kilo(self) -> Figure:
         """Labour of preparing, by the kilo."""
         return self._time("labour_per_kilo", "labour of preparing", self._prep(), "minutes by the kilo", ZERO)
 
+    @cached_property
     def labour_portioning(self) -> Figure:
         """Labour of portioning."""
         seconds = self.portion.serving.portioning_seconds
@@ -210,6 +215,7 @@ class SellingFigures:
     def energy(self) -> Input:
         return self._base("energy_cost", "energy of a portion", self.portion.energy_cost)
 
+    @cached_property
     def minutes(self) -> Figure:
         return reckoned(
             minutes_of_portion, self.place("minutes", "attended minutes of a portion"), "min", portions=self._portions(),
@@ -217,10 +223,11 @@ class SellingFigures:
             portioning_seconds=Input("portioning", self.portion.serving.portioning_seconds, "s", IN_SERVING),
         )  # fmt: skip
 
+    @cached_property
     def full_cost(self) -> Figure:
         """All that is known of what a portion costs, at the price in force."""
-        costs = [self.own("food and packaging", "food_cost", self.food_cost()), self.labour(), self.energy()]
-        overhead = self.row(IN_FORCE).overhead()
+        costs = [self.own("food and packaging", "food_cost", self.food_cost), self.labour(), self.energy()]
+        overhead = self.row(IN_FORCE).overhead
         costs.append(self.own("overhead", f"{IN_FORCE}/overhead", overhead))
         known = [one for one in costs if one.value is not None]
         missing = [one.name for one in costs if one.value is None]
@@ -247,7 +254,7 @@ class SellingFigures:
         return Input("subsidy of the house", self.terms.subsidy, "money", self.whose(own=True))
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass
 class Row:
     """The figures of one price of a serving in a channel."""
 
@@ -258,7 +265,7 @@ class Row:
     def method(self) -> PricingMethod | None:
         return next((method for method in PRICING_METHODS if method == self.id), None)
 
-    @property
+    @cached_property
     def pricing(self) -> tuple[Pricing, str] | None:
         """The terms of its school, and whose they are; that of the price in force is the one that decides."""
         serving, view = self.of.portion.serving, self.of.view
@@ -276,30 +283,30 @@ class Row:
     def _own(self, words: str, name: str, figure: Figure) -> Input:
         return self.of.own(words, f"{self.id}/{name}", figure)
 
+    @cached_property
     def to_keep(self) -> Figure:
         """What has to be kept of a portion by its school."""
         place, found = self._place("to_keep", "what has to be kept"), self.pricing
         if found is None:
             return unknown(place, "money", "this kitchen has no terms for it: set them")
         pricing, whose = found
-        inputs = {"food_cost": self.of.own("food cost of a portion", "food_cost", self.of.food_cost())}
+        inputs = {"food_cost": self.of.own("food cost of a portion", "food_cost", self.of.food_cost)}
         if needs_labour(pricing):
             inputs["direct_labour"] = self.of.labour()
-        for key, (label, unit) in _TERMS.items():
-            if getattr(pricing, key) is not None:
-                inputs[TERMS[key]] = Input(label, getattr(pricing, key), unit, _WHOSE[whose])
+        inputs |= terms_of_school(pricing, _WHOSE[whose])
         note = self.of.lacking
         none = Input("commission, taken off later", ZERO, "share", "with the price on the card")
         return reckoned(school(pricing), place, "money", known=note is None, note=note, **inputs, commission=none)
 
+    @cached_property
     def before_ending(self) -> Figure:
-        gross = self.of.terms.commission_of == "gross"
         return reckoned(
-            asked_for_of_gross if gross else asked_for_of_net, self._place("before_ending", "price before its ending"),
-            "money", to_be_kept=self._own("has to be kept", "to_keep", self.to_keep()), tax_rate=self.of.tax(),
+            self.of.terms.asked_by, self._place("before_ending", "price before its ending"),
+            "money", to_be_kept=self._own("has to be kept", "to_keep", self.to_keep), tax_rate=self.of.tax(),
             commission=self.of.commission(), subsidy=self.of.subsidy(),
         )  # fmt: skip
 
+    @cached_property
     def price(self) -> Figure:
         place, of = self._place("price", "price on the card"), self.of
         if self.id.startswith(AT):
@@ -313,12 +320,12 @@ class Row:
             pricing = self.pricing
             if pricing is None:
                 return unknown(place, "money", "no price is set, and no school is chosen that would make one")
-            computed = Row(of, pricing[0].method)
+            computed = of.row(pricing[0].method)
             words = f"computed {_METHOD_WORDS[pricing[0].method]}, none is set"
-            source = of.own(words, f"{computed.id}/price", computed.price())
+            source = of.own(words, f"{computed.id}/price", computed.price)
             return reckoned(as_stated, place, "money", what_is_stated=source)
         ending = of.terms.ending
-        asked = self._own("price before its ending", "before_ending", self.before_ending())
+        asked = self._own("price before its ending", "before_ending", self.before_ending)
         whose = of.whose(of.terms.own_ending)
         if ending is None:
             return reckoned(as_stated, place, "money", what_is_stated=asked)
@@ -328,20 +335,21 @@ class Row:
         cents = [Input("prices end in", cent, "money", whose) for cent in ending.cents or ()]
         return reckoned(ended_by_cents, place, "money", price=asked, endings=cents)
 
+    @cached_property
     def kept(self) -> Figure:
-        gross = self.of.terms.commission_of == "gross"
         return reckoned(
-            kept_less_of_gross if gross else kept_less_of_net, self._place("kept", "kept of the price"), "money",
-            price=self._own("price on the card", "price", self.price()), tax_rate=self.of.tax(),
+            self.of.terms.kept_by, self._place("kept", "kept of the price"), "money",
+            price=self._own("price on the card", "price", self.price), tax_rate=self.of.tax(),
             commission=self.of.commission(), subsidy=self.of.subsidy(),
         )  # fmt: skip
 
     def _kept(self) -> Input:
-        return self._own("kept of the price", "kept", self.kept())
+        return self._own("kept of the price", "kept", self.kept)
 
     def _food(self) -> Input:
-        return self.of.own("food cost of a portion", "food_cost", self.of.food_cost())
+        return self.of.own("food cost of a portion", "food_cost", self.of.food_cost)
 
+    @cached_property
     def food_cost_share(self) -> Figure:
         kept, note = self._kept(), self.of.lacking
         known = note is None and kept.value is not None and kept.value > 0
@@ -350,23 +358,27 @@ class Row:
             note = "nothing is kept of this price: tax and commission take all of it"
         return reckoned(food_cost_share, place, "share", known=known, note=note, food_cost=self._food(), kept=kept)
 
+    @cached_property
     def gross_profit_share(self) -> Figure:
-        share = self._own("food-cost share", "food_cost_share", self.food_cost_share())
+        share = self._own("food-cost share", "food_cost_share", self.food_cost_share)
         return reckoned(gross_profit, self._place("gross_profit_share", "gross profit"), "share", food__cost_share=share)
 
+    @cached_property
     def contribution(self) -> Figure:
         note = self.of.lacking
         place = self._place("contribution", "contribution, after food and packaging")
         return reckoned(contribution, place, "money", known=note is None, note=note, kept=self._kept(), food_cost=self._food())
 
     def _contribution(self) -> Input:
-        return self._own("contribution", "contribution", self.contribution())
+        return self._own("contribution", "contribution", self.contribution)
 
+    @cached_property
     def per_minute(self) -> Figure:
-        minutes = self.of.own("attended minutes of a portion", "minutes", self.of.minutes())
+        minutes = self.of.own("attended minutes of a portion", "minutes", self.of.minutes)
         place = self._place("per_minute", "contribution of an attended minute")
         return reckoned(per_minute, place, "money", contribution=self._contribution(), minutes=minutes)
 
+    @cached_property
     def overhead(self) -> Figure:
         told, place = self.of.view.settings.overhead_told, self._place("overhead", "overhead of a portion")
         if told is None or told.share_of_sales is None:
@@ -374,13 +386,14 @@ class Row:
             stated = Input("overhead of a portion", self.of.portion.overhead_cost, "money", "this serving", path)
             return reckoned(as_stated, place, "money", what_is_stated=stated)
         return reckoned(
-            overhead_of_sales, place, "money", price=self._own("price on the card", "price", self.price()),
+            overhead_of_sales, place, "money", price=self._own("price on the card", "price", self.price),
             tax_rate=self.of.tax(), share_of_sales=Input("overhead as a share of sales", told.share_of_sales, "share", SETTING),
         )  # fmt: skip
 
+    @cached_property
     def profit(self) -> Figure:
         """What is left after labour, energy and overhead, as far as they are told; not known without labour."""
-        overhead = self._own("overhead", "overhead", self.overhead())
+        overhead = self._own("overhead", "overhead", self.overhead)
         costs = [self.of.labour(), self.of.energy(), overhead]
         missing = [one.name for one in costs if one.value is None]
         note = f"At most: nobody told {', '.join(missing)}" if missing else None
@@ -391,15 +404,3 @@ class Row:
             profit, self._place("profit", "left after labour, energy and overhead"), "money", known=known, note=note,
             contribution=self._contribution(), costs=[one for one in costs if one.value is not None],
         )  # fmt: skip
-
-
-_OF_CHANNEL: dict[str, Callable[[SellingFigures], Figure]] = {
-    "food": SellingFigures.food_alone,
-    "packaging": SellingFigures.packaging,
-    "food_cost": SellingFigures.food_cost,
-    "labour_fixed": SellingFigures.labour_fixed,
-    "labour_per_kilo": SellingFigures.labour_per_kilo,
-    "labour_portioning": SellingFigures.labour_portioning,
-    "minutes": SellingFigures.minutes,
-    "full_cost": SellingFigures.full_cost,
-}

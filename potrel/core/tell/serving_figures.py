@@ -292,7 +292,7 @@ class ServingFigures:
         inputs = {"food_cost": self._food()}
         if needs_labour(pricing):
             inputs["direct_labour"] = self.own("labour_cost", "direct labour of a portion", self.portion.labour_cost)
-        inputs |= _terms(pricing, IN_SERVING if self.portion.serving.pricing is not None else SETTING)
+        inputs |= terms_of_school(pricing, IN_SERVING if self.portion.serving.pricing is not None else SETTING)
         known, note = self._concluded()
         return reckoned(school(pricing), place, "money", known=known, note=note, **inputs, commission=self._commission())
 
@@ -470,7 +470,8 @@ def _for_one(unit: str) -> str:
     return "a kilo" if unit == "kg" else f"for 1 {unit}"
 
 
-def _terms(pricing: Pricing, source: str) -> dict[str, Input]:
+def terms_of_school(pricing: Pricing, source: str) -> dict[str, Input]:
+    """The terms of a pricing, by the names under which its school's formula takes them."""
     return {
         TERMS[key]: Input(label, getattr(pricing, key), _UNITS.get(key, "share"), source)
         for key, label in _LABELS.items()

@@ -339,6 +339,16 @@ class Coming(unittest.TestCase):
         self.assertEqual(away.set_price(DAY - timedelta(days=1), "away").price, 6)
         self.assertEqual([one.channel for one in away.sold_in(["staff", "away"]).channels], ["staff", "away"])
 
+    def test_what_was_set_since_holds_over_what_came(self) -> None:
+        # As on a page that was open over night: the set one is changed, and the one that came is still told beside it.
+        came = ComingPrice(d("5.50"), date(2026, 12, 1))
+        for set_on, price in ((date(2026, 11, 30), "5.50"), (date(2026, 12, 1), "4.80"), (date(2026, 12, 3), "4.80")):
+            state = PriceState(d("4.80"), set_on, came)
+            self.assertEqual(state.in_force(date(2026, 12, 5)).price, d(price))
+            self.assertEqual(state.settled(date(2026, 12, 5)).price, d(price))
+            self.assertIsNone(state.settled(date(2026, 12, 5)).coming)
+            self.assertEqual(state.in_force(date(2026, 11, 30)).price, d("4.80"))
+
     def test_a_date_needs_a_price(self) -> None:
         with self.assertRaisesRegex(PotrelError, "a date without a price"):
             channels = [{"channel": "x", "price_set_on": "2026-11-01"}]
@@ -358,6 +368,14 @@ class Ladder(unittest.TestCase):
         self.assertAlmostEqual(loses.contribution or 0, d("0.3") - d("0.5"))
         # No part of what the bowl costs, but no stranger to the pot either.
         self.assertIn("cheese", pot(serving).recipes[0].uses_items())
+
+    def test_what_nobody_said_of_an_add_on_is_asked(self) -> None:
+        add_on = {"item": "cheese", "quantity": "20 g"}
+        rung = selling(pot({"add_ons": [add_on]})).ladder[-1]
+        self.assertEqual((rung.price, rung.contribution, rung.cost), (None, None, d("0.2")))
+        self.assertIn("what a guest pays", rung.lack or "")
+        # Nobody read its label: what it is known to bring may not be all.
+        self.assertTrue(rung.unread)
 
     def test_what_was_kept_may_not_suffice(self) -> None:
         stage = {"id": "pot", "lines": [{"item": "soup", "quantity": "10 kg"}],

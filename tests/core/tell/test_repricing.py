@@ -44,7 +44,10 @@ class Round(unittest.TestCase):
         self.assertEqual((found.share_by_sales_was, found.share_by_sales_now), (d("0.15"), d("0.12")))
         self.assertEqual([(one.price, one.contribution) for one in found.rows], [(d("5.50"), d("4.4"))])
         found = effect_of(costing, {}, {})
-        self.assertEqual((found.week_now, found.unsold, found.rows), (None, 1, []))
+        self.assertEqual((found.week_now, found.unsold, found.unknown, found.rows), (None, 1, 0, []))
+        # What is sold, but costs nobody knows what, is told and counts nothing.
+        found = effect_of(Costing(replace(pot(), offers=()), DAY), {}, {_KEY: d(50)})
+        self.assertEqual((found.week_now, found.unsold, found.unknown), (None, 0, 1))
 
     def test_what_is_costed_already_is_what_the_working_says(self) -> None:
         costing = Costing(demo(), DAY)
@@ -85,11 +88,20 @@ class Deals(unittest.TestCase):
         self.assertEqual(sum(one.contribution or 0 for one in found.parts), found.contribution)
         self.assertEqual(found.notes, [])
 
+    def test_what_the_house_adds_is_added_once(self) -> None:
+        staff = channel(subsidy="1", price_ending=None)
+        of = pot({"channels": [{"channel": "away", "price": "4.40"}]}, channels=(staff,))
+        found = deal_sold(Costing(of, DAY), deal(channel="away"))
+        self.assertEqual(found.kept, d("5.5"))
+        self.assertEqual(sum(one.kept or 0 for one in found.parts), found.kept)
+
     def test_what_is_odd_is_said(self) -> None:
         costing = Costing(pot(), DAY)
         self.assertIn("nobody saves", deal_sold(costing, deal(price="5.50")).notes[0])
         self.assertIn("leaves nothing", deal_sold(costing, deal(price="1.00")).notes[0])
         self.assertIn("no price yet", deal_sold(costing, deal(price=None)).notes[0])
+        free = [{"recipe": "pot", "serving": "bowl"}, {"line": {"item": "cheese", "quantity": "50 g"}, "price": "0"}]
+        self.assertIn("say what it is sold at alone", " ".join(deal_sold(costing, deal(parts=free)).notes))
         bare = Costing(replace(pot(), offers=()), DAY)
         self.assertIsNone(deal_sold(bare, deal()).contribution)
         self.assertEqual(len(deal_sold(bare, deal()).notes), 2)

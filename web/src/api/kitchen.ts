@@ -31,6 +31,7 @@ const COSTS = [
   "prices-effect",
   "selling",
   "deals",
+  "papers",
   "deal-preview",
 ];
 const SHOWN_BY = {

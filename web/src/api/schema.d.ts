@@ -1722,7 +1722,7 @@ export interface paths {
         };
         /**
          * Papers
-         * @description Whether PDF can be made here.
+         * @description Whether PDF can be made here, and what no list of a channel would hold.
          */
         get: operations["papers_api_papers_get"];
         put?: never;
@@ -4287,11 +4287,14 @@ export interface components {
         };
         /**
          * Papers
-         * @description What keeps this machine from making PDF, with what mends it; none where nothing does.
+         * @description What keeps this machine from making PDF, with what mends it (none where nothing does), and what is sold in a channel but
+         *     stands on no list, as it has no price.
          */
         Papers: {
             /** Lack */
             lack: string | null;
+            /** Without Price */
+            without_price: string[];
         };
         /**
          * PartCost
@@ -4312,25 +4315,25 @@ export interface components {
             /** Name */
             name: string;
             /** Recipe */
-            recipe: string | null;
+            recipe?: string | null;
             /** Serving */
-            serving: string | null;
+            serving?: string | null;
             /** Cost */
-            cost: string | null;
+            cost?: string | null;
             /** Alone */
-            alone: string | null;
+            alone?: string | null;
             /** Gets */
-            gets: string | null;
+            gets?: string | null;
             /** Kept */
-            kept: string | null;
+            kept?: string | null;
             /** Food Cost Share */
-            food_cost_share: string | null;
+            food_cost_share?: string | null;
             /** Contribution */
-            contribution: string | null;
+            contribution?: string | null;
             /** Contribution Alone */
-            contribution_alone: string | null;
+            contribution_alone?: string | null;
             /** Lack */
-            lack: string | null;
+            lack?: string | null;
         };
         /**
          * PastRound
@@ -5166,7 +5169,8 @@ export interface components {
          * RoundEffect
          * @description What a round of prices does: the average food-cost share, each serving counted once, and the contribution of a week.
          *
-         *     The week is at the sales of the last weeks; `unsold` counts the servings that it says nothing of, as nobody noted theirs.
+         *     The week is at the sales of the last weeks. It says nothing of the `unsold` servings, whose sales nobody noted, nor of those
+         *     whose cost or price is `unknown`.
          *     `share_by_sales` is the share of all that is sold, not of each serving once.
          */
         RoundEffect: {
@@ -5184,6 +5188,8 @@ export interface components {
             week_now: string | null;
             /** Unsold */
             unsold: number;
+            /** Unknown */
+            unknown: number;
             /** Rows */
             rows: components["schemas"]["Repriced"][];
         };
@@ -5200,7 +5206,8 @@ export interface components {
          * @description One step from a soup to a meal: what it adds in cost, what the guest pays for it, and what that leaves [money].
          *
          *     `kind` is a serving, something that goes with it for nothing, or an add-on; `uptake` the share of the guests that take it.
-         *     `brings` are the allergens that it brings in. Of what was kept of the pot, `short` says that it does not suffice for all.
+         *     `brings` are the allergens that it brings in; where a label of it is `unread`, there may be others. Of what was kept of the
+         *     pot, `short` says that it does not suffice for all.
          */
         Rung: {
             /**
@@ -5228,6 +5235,8 @@ export interface components {
             expected: string | null;
             /** Brings */
             brings: string[];
+            /** Unread */
+            unread: boolean;
             /** Short */
             short: string | null;
             /** Lack */
@@ -11816,7 +11825,9 @@ export interface operations {
     };
     papers_api_papers_get: {
         parameters: {
-            query?: never;
+            query?: {
+                channel?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -11830,6 +11841,24 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Papers"];
+                };
+            };
+            /** @description Not here */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
             /** @description The database does not answer */

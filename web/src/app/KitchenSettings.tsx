@@ -8,6 +8,7 @@ import { refreshAll } from "../api/kitchen";
 import { EffectsTable } from "../parts/EffectsTable";
 import { Choice, Field, orNull } from "../parts/kit/Field";
 import { METHODS } from "../parts/methods";
+import { useRested } from "../parts/useRested";
 import { eachText, inField, outOfField } from "../parts/way";
 import { Backups } from "./Backups";
 import { ownRows, type VesselRow, Vessels, vesselsOf } from "./Vessels";
@@ -175,11 +176,7 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
   });
   const now = JSON.stringify(bodyOf(watch()));
   // Every pot is costed anew for it, so it waits until the typing pauses.
-  const [asked, setAsked] = useState(now);
-  useEffect(() => {
-    const timer = setTimeout(() => setAsked(now), PAUSE);
-    return () => clearTimeout(timer);
-  }, [now]);
+  const asked = useRested(now, PAUSE);
   const changed = formState.isDirty;
   const preview = useQuery({
     queryKey: ["kitchen-preview", asked],

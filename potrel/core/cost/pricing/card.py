@@ -34,11 +34,7 @@ def gross_price(net: Number, tax_rate: Number, ending: PriceEnding | None, numbe
     >>> gross_price(Decimal("2.1056"), Decimal(0), PriceEnding(step=Decimal("0.10")))
     Decimal('2.20')
     """
-    if ending is None:
-        return with_tax(net, tax_rate)
-    if ending.step is not None:
-        return to_a_step(net, tax_rate, number(ending.step))
-    return to_an_ending(net, tax_rate, [number(cent) for cent in ending.cents or ()])
+    return ended(with_tax(net, tax_rate), ending, number)
 
 
 @formula("price / (1 + tax rate) * (1 - commission)")
@@ -81,6 +77,15 @@ def ended_by_a_step(price: Number, step: Number) -> Number:
 def ended_by_cents(price: Number, endings: Many) -> Number:
     """A price [money] as it stands on the card, ending in given cents."""
     return up_to_cents(price, endings)
+
+
+def ended(price: Number, ending: PriceEnding | None, number: Convert = same) -> Number:
+    """A price [money] up to its ending; without one it is left."""
+    if ending is None:
+        return price
+    if ending.step is not None:
+        return ended_by_a_step(price, number(ending.step))
+    return ended_by_cents(price, [number(cent) for cent in ending.cents or ()])
 
 
 @formula("food cost / kept")

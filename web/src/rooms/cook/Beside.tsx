@@ -1,12 +1,13 @@
 // What is added to each portion (garnish, what lies beside it, packaging), and how its price is worked out.
 
 import { useState } from "react";
-import type { Line, Pricing, Serving, SheetServing } from "../../api/client";
+import type { Line, Serving, SheetServing } from "../../api/client";
 import { useKitchen, useNames } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { mass, money } from "../../parts/format";
 import { replacedAt, withoutPlace } from "../../parts/places";
 import { QuantityInput } from "../../parts/QuantityInput";
+import { TERMS_TO_START } from "../../parts/SchoolTerms";
 import { Remove, SmallChoice, SmallField } from "../../parts/Small";
 import { TypedInput } from "../../parts/TypedInput";
 import { Mend } from "./Mend";
@@ -184,7 +185,7 @@ function AddOns({ serving, set }: { serving: Serving; set: BesideProps["set"] })
       <TypedInput
         label={`add-on of ${serving.name}`}
         hint="for a surcharge: 30 g cheddar grated"
-        add={(line) => set({ add_ons: [...lines, { ...line, taken_by: "0.2", surcharge: "0" }] })}
+        add={(line) => set({ add_ons: [...lines, line] })}
       />
     </div>
   );
@@ -198,15 +199,6 @@ const METHODS = [
   ["prime_cost_share", "prime-cost share"],
   ["full_cost", "full cost"],
 ] as const;
-const NO_TERMS = { share: null, factor: null, amount: null, overhead_share: null, profit_share: null };
-const STARTS: Record<Pricing["method"], Pricing> = {
-  food_cost_share: { ...NO_TERMS, method: "food_cost_share", share: "0.30" },
-  factor: { ...NO_TERMS, method: "factor", factor: "3.5" },
-  contribution: { ...NO_TERMS, method: "contribution", amount: "2.50" },
-  prime_cost_share: { ...NO_TERMS, method: "prime_cost_share", share: "0.60" },
-  full_cost: { ...NO_TERMS, method: "full_cost", overhead_share: "0.20", profit_share: "0.10" },
-};
-
 const HOLD_LIDS = [
   ["", "no lid"],
   ["off", "lid off"],
@@ -263,7 +255,7 @@ function PricingFields({ serving, set }: { serving: Serving; set: BesideProps["s
         label="priced by"
         value={pricing?.method ?? ""}
         choices={METHODS}
-        set={(method) => set({ pricing: method === "" ? null : STARTS[method] })}
+        set={(method) => set({ pricing: method === "" ? null : TERMS_TO_START[method] })}
       />
       {pricing &&
         terms.map((key) => (

@@ -1,7 +1,7 @@
 // What if: numbers moved on the pot without saving, beside what they are, for this pot and for all that they reach.
 
 import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
-import { useEffect, useId, useState } from "react";
+import { useId, useState } from "react";
 import { api, inWords, type Movable, type Recipe, told, type WhatIfReply } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { EffectsTable } from "../../parts/EffectsTable";
@@ -11,6 +11,7 @@ import { Panel } from "../../parts/kit/Panel";
 import { Table } from "../../parts/kit/Table";
 import { Remove } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
+import { useRested } from "../../parts/useRested";
 import { useAnother } from "./another";
 import { inItsField, inWordsOf, keyOf, movesOf, sentValue, slide, type Tried, unitOf } from "./tried";
 import { usePot } from "./usePot";
@@ -20,7 +21,7 @@ const RESTS_MS = 120;
 export function WhatIf({ close }: { close: () => void }) {
   const { state } = usePot();
   const [tried, setTried] = useState<readonly Tried[]>([]);
-  const rested = useRested(tried);
+  const rested = useRested(tried, RESTS_MS);
   const found = useQuery({
     queryKey: ["what-if", state.recipe, movesOf(rested)],
     queryFn: () => {
@@ -73,15 +74,6 @@ export function WhatIf({ close }: { close: () => void }) {
       )}
     </Panel>
   );
-}
-
-function useRested<T>(value: T): T {
-  const [rested, setRested] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(value), RESTS_MS);
-    return () => clearTimeout(timer);
-  }, [value]);
-  return rested;
 }
 
 interface RowProps {

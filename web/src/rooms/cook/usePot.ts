@@ -4,6 +4,7 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { createContext, useContext, useEffect, useReducer, useState } from "react";
 import { api, type PreviewReply, type Recipe, type RecipeReply, Refusal, told } from "../../api/client";
 import { refresh } from "../../api/kitchen";
+import { useRested } from "../../parts/useRested";
 import {
   type DraftAction,
   type DraftState,
@@ -37,20 +38,11 @@ export function usePot(): Pot {
   return pot;
 }
 
-function useSettled<T>(value: T): T {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = setTimeout(() => setSettled(value), SETTLE_MS);
-    return () => clearTimeout(timer);
-  }, [value]);
-  return settled;
-}
-
 export function useDraft(saved: RecipeReply): Pot {
   const [kept] = useState(() => keptDraft(saved.recipe.id));
   const [state, dispatch] = useReducer(draftReducer, kept ?? startOf(saved.recipe, saved.revision));
   useEffect(() => keepDraft(state), [state]);
-  const settled = useSettled(state.recipe);
+  const settled = useRested(state.recipe, SETTLE_MS);
   const preview = useQuery({
     queryKey: ["preview", settled],
     queryFn: () => told<PreviewReply>(api.POST("/api/preview", { body: { recipe: settled } })),

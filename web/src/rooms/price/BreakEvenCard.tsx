@@ -67,6 +67,8 @@ export function BreakEvenCard({ selling, aDay, setADay }: Props) {
           label="and at, a day"
           width="w-14"
           inputMode="numeric"
+          bad={aDay.trim() !== "" && !/^[1-9]\d{0,4}$/.test(aDay.trim())}
+          title="A whole number of portions"
           aria-label="Portions a day"
           value={aDay}
           set={(text) => setADay(text ?? "")}

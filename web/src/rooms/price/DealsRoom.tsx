@@ -1,7 +1,6 @@
 // Meal deals: soup, bread and a drink at one price, shared out over the parts by what each is sold at alone.
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link } from "react-router";
 import { api, type Deal, type DealSold, type Deals, inWords, type Prices, told } from "../../api/client";
 import { refreshAll, useKitchen } from "../../api/kitchen";
@@ -11,8 +10,10 @@ import { Panel } from "../../parts/kit/Panel";
 import { Table } from "../../parts/kit/Table";
 import { replacedAt, withoutPlace } from "../../parts/places";
 import { Remove, SmallChoice, SmallField } from "../../parts/Small";
+import { Stale } from "../../parts/Stale";
 import { useToast } from "../../parts/Toasts";
 import { TypedInput } from "../../parts/TypedInput";
+import { useEdited } from "../../parts/useEdited";
 
 const PRICED = "deals";
 
@@ -20,20 +21,22 @@ export function DealsRoom() {
   const deals = useQuery({ queryKey: [PRICED], queryFn: () => told<Deals>(api.GET("/api/deals")) });
   if (deals.isPending) return <p>Looking at the deals …</p>;
   if (deals.isLoadingError) return <p role="alert">{inWords(deals.error)}</p>;
-  return <Loaded key={JSON.stringify(deals.data.deals)} kept={deals.data} />;
+  return <Loaded kept={deals.data} />;
 }
 
 function Loaded({ kept }: { kept: Deals }) {
-  const [deals, setDeals] = useState<Deal[]>(kept.deals);
+  const edit = useEdited<Deal[]>("price-deals", kept.deals);
+  const { value: deals, set: setDeals, changed } = edit;
   const client = useQueryClient();
   const toast = useToast();
   const put = (next: Deal[], were: Deal[]) => told(api.PUT("/api/deals", { body: { deals: next, were } }));
   const save = useMutation({
-    mutationFn: () => put(deals, kept.deals),
+    mutationFn: () => put(deals, edit.base),
     onSuccess: async () => {
-      const before = kept.deals;
+      const before = edit.base;
       const after = deals;
       await refreshAll(client);
+      edit.takeTheirs();
       toast("Deals saved", {
         undo: () =>
           void put(before, after)
@@ -42,7 +45,6 @@ function Loaded({ kept }: { kept: Deals }) {
       });
     },
   });
-  const changed = JSON.stringify(deals) !== JSON.stringify(kept.deals);
   const add = () => {
     const id = idFor("deal", (taken) => deals.some((one) => one.id === taken));
     setDeals([...deals, { id, name: "New deal", parts: [], price: null, price_set_on: null, channel: null }]);
@@ -74,6 +76,7 @@ function Loaded({ kept }: { kept: Deals }) {
           {inWords(save.error)}
         </p>
       )}
+      {edit.stale && <Stale what="the deals" take={edit.takeTheirs} />}
       {deals.length === 0 && (
         <p className="sheet p-6 max-w-xl">
           A soup, bread and a drink at one price: what the guest saves, what it leaves, and what each part
@@ -84,7 +87,7 @@ function Loaded({ kept }: { kept: Deals }) {
         <DealCard
           key={deal.id}
           deal={deal}
-          sold={kept.sold.find((one) => one.id === deal.id && kept.deals.includes(deal))}
+          sold={kept.deals.includes(deal) ? kept.sold.find((one) => one.id === deal.id) : undefined}
           set={(patch) => setDeals(replacedAt(deals, at, (one) => ({ ...one, ...patch })))}
           remove={() => setDeals(withoutPlace(deals, at))}
         />

@@ -85,6 +85,7 @@ export function FullCost({ selling }: { selling: Selling }) {
           <li className="flex items-baseline gap-1">
             <span className="ink inline-block w-3 h-2 border border-base-content/60" aria-hidden="true" />
             <span className="font-semibold">{left >= 0 ? "left" : "short"}</span>
+            {lacks.length > 0 && <span className="quiet">{left >= 0 ? "at most" : "at least"}</span>}
             <span className={`money ${left < 0 ? "text-error" : ""}`}>
               {money(String(Math.abs(left)), currency)}
             </span>

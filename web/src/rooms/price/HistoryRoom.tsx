@@ -1,15 +1,16 @@
 // The rounds of prices: who set which, when, at what cost, by which school and why; the newest can be taken back.
 
-import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, inWords, type PastRound, told } from "../../api/client";
-import { refreshAll, useKitchen } from "../../api/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { dayOf, money } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { Table } from "../../parts/kit/Table";
 import { SCHOOLS } from "../../parts/schools";
 import { useToast } from "../../parts/Toasts";
+import { useTakeBack } from "./useTakeBack";
 
 const PAGE = 50;
 
@@ -53,29 +54,21 @@ export function HistoryRoom() {
 
 function Round({ round }: { round: PastRound }) {
   const currency = useCurrency();
-  const client = useQueryClient();
   const toast = useToast();
   const today = useKitchen().data?.today ?? "";
-  const takeBack = async () => {
-    try {
-      await told(
-        api.POST("/api/prices/rounds/{number}/take-back", { params: { path: { number: round.number } } }),
-      );
-      toast("Taken back");
-    } catch (error) {
-      toast(inWords(error), { bad: true });
-    }
-    await refreshAll(client);
-  };
+  const takeBack = useTakeBack();
+  // The day and the time of this clock, both.
   const at = new Date(round.at);
+  const two = (number: number) => String(number).padStart(2, "0");
+  const on = dayOf(`${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`, today);
   return (
     <Panel
-      label={`Round ${round.number}, ${dayOf(round.at.slice(0, 10), today)}`}
+      label={`Round ${round.number}, ${on}`}
       look="tight"
       className="mb-3"
       title={
         <>
-          {dayOf(round.at.slice(0, 10), today)}, {at.toTimeString().slice(0, 5)}, {round.by}
+          {on}, {at.toTimeString().slice(0, 5)}, {round.by}
           {round.reason && <span className="font-normal">: {round.reason}</span>}
         </>
       }
@@ -83,7 +76,13 @@ function Round({ round }: { round: PastRound }) {
         round.taken_back_by ? (
           <span className="quiet">taken back by {round.taken_back_by}</span>
         ) : (
-          <button type="button" className="btn btn-xs" onClick={() => void takeBack()}>
+          <button
+            type="button"
+            className="btn btn-xs"
+            onClick={async () => {
+              if (await takeBack(round.number)) toast("Taken back");
+            }}
+          >
             Take back
           </button>
         )

@@ -82,7 +82,10 @@ function Step({ rung, best }: { rung: Rung; best: boolean }) {
       <td className="num money" data-label="expected">
         {serving ? "" : money(rung.expected, currency)}
       </td>
-      <td className="below whitespace-normal text-sm">{rung.brings.join(", ")}</td>
+      <td className="below whitespace-normal text-sm">
+        {rung.brings.join(", ")}
+        {rung.unread && <span className="text-error"> ? read the label</span>}
+      </td>
     </tr>
   );
 }

@@ -20,7 +20,7 @@ export function PapersRoom() {
   const [size, setSize] = useState<"a4" | "letter">("a4");
   const [marks, setMarks] = useState(false);
   const channels = useKitchen().data?.settings.channels ?? [];
-  const papers = usePapers();
+  const papers = usePapers(channel);
   const query = new URLSearchParams({
     size,
     ...(channel ? { channel } : {}),
@@ -62,6 +62,11 @@ export function PapersRoom() {
       {papers.data?.lack && (
         <p role="alert" className="sheet p-3 mb-3 border-l-4 border-warning max-w-3xl">
           {papers.data.lack}
+        </p>
+      )}
+      {papers.data && papers.data.without_price.length > 0 && (
+        <p role="note" className="sheet p-3 mb-3 max-w-3xl">
+          On no list, as they have no price: {papers.data.without_price.join("; ")}.
         </p>
       )}
       <div className="grid grid-cols-2 gap-3 max-md:grid-cols-1">

@@ -1,7 +1,7 @@
 // The repricing round: every serving in every channel with the price that its school would make, set together from a day.
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useMemo, useState } from "react";
+import { useMemo, useState } from "react";
 import { Link } from "react-router";
 import { api, inWords, type Prices, type RepricingRow, type RoundEffect, told } from "../../api/client";
 import { refreshAll, useKitchen } from "../../api/kitchen";
@@ -12,10 +12,12 @@ import { DateInput } from "../../parts/kit/DateInput";
 import { Table } from "../../parts/kit/Table";
 import { Find, RowKeys, useRows } from "../../parts/rows";
 import { useToast } from "../../parts/Toasts";
+import { useRested } from "../../parts/useRested";
 import { outOfField } from "../../parts/way";
 import { RepricingLine } from "./RepricingLine";
 import { rowKey, type Typed } from "./round";
 import { SOLD_COLUMN, SoldColumn } from "./Sold";
+import { useTakeBack } from "./useTakeBack";
 import { inPath } from "./words";
 
 const RESTS_MS = 150;
@@ -60,6 +62,7 @@ function Loaded({ prices }: { prices: Prices }) {
   });
   const client = useQueryClient();
   const toast = useToast();
+  const takeBack = useTakeBack();
   const set = useMutation({
     mutationFn: () =>
       told(api.POST("/api/prices", { body: { prices: asked, on: from, reason: reason.trim() || null } })),
@@ -70,23 +73,14 @@ function Loaded({ prices }: { prices: Prices }) {
       await refreshAll(client);
       const when = from > today ? `from ${day(from)}` : "today";
       toast(`${asked.length} ${asked.length === 1 ? "price" : "prices"} set ${when}`, {
-        undo: () =>
-          void takeBack(round, () => {
-            setTyped(before);
-            setReason(why);
-          }),
+        undo: async () => {
+          if (!(await takeBack(round))) return;
+          setTyped(before);
+          setReason(why);
+        },
       });
     },
   });
-  const takeBack = async (round: number, then: () => void) => {
-    try {
-      await told(api.POST("/api/prices/rounds/{number}/take-back", { params: { path: { number: round } } }));
-      then();
-    } catch (error) {
-      toast(inWords(error), { bad: true });
-    }
-    await refreshAll(client);
-  };
   const need = prices.rows.filter((row) => row.reasons.length > 0).length;
   if (prices.rows.length === 0) return <Empty />;
   return (
@@ -269,6 +263,13 @@ function HouseEffect({ effect, changed }: { effect: RoundEffect | undefined; cha
           share {percent(effect.share_was, 1)}
           {changed && effect.share_now !== null && <strong> → {percent(effect.share_now, 1)}</strong>} on
           average
+          {effect.share_by_sales_was !== null && (
+            <span className="quiet text-sm">
+              {" "}
+              ({percent(effect.share_by_sales_was, 1)}
+              {changed && ` → ${percent(effect.share_by_sales_now, 1)}`} by what is sold)
+            </span>
+          )}
         </span>
       )}
       {effect.week_was !== null && (
@@ -280,6 +281,7 @@ function HouseEffect({ effect, changed }: { effect: RoundEffect | undefined; cha
           <span className="quiet text-sm">
             at the sales of the last four weeks
             {effect.unsold > 0 && `, without ${effect.unsold} of which nobody noted any`}
+            {effect.unknown > 0 && `, without ${effect.unknown} whose cost or price is not known`}
           </span>
         </span>
       )}
@@ -304,11 +306,7 @@ function readTyped(text: string): Typed {
 }
 
 function useEffectOf(asked: ReturnType<typeof pricesOf>) {
-  const [rested, setRested] = useState(asked);
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(asked), RESTS_MS);
-    return () => clearTimeout(timer);
-  }, [asked]);
+  const rested = useRested(asked, RESTS_MS);
   return useQuery({
     queryKey: ["prices-effect", rested],
     queryFn: () => told<RoundEffect>(api.POST("/api/prices/effect", { body: { prices: rested } })),

@@ -14,11 +14,13 @@ interface Props {
   selling: Selling;
   typed: string;
   type: (text: string) => void;
+  /** What is wrong with it. */
+  wrong: string | null;
   /** The mark by which a school is made the one that decides. */
   choose: (row: PriceRow) => ReactNode;
 }
 
-export function Schools({ selling, typed, type, choose }: Props) {
+export function Schools({ selling, typed, type, wrong, choose }: Props) {
   const schools = selling.rows.filter((row) => row.method !== null && row.row === row.method);
   const without = selling.rows.filter(
     (row) => row.row !== row.method && !row.row.startsWith("at-") && row.row !== "in_force",
@@ -67,6 +69,7 @@ export function Schools({ selling, typed, type, choose }: Props) {
                 className="cell-input w-20 text-right money"
                 inputMode="decimal"
                 aria-label="A price to try"
+                aria-invalid={wrong !== null}
                 value={inField(typed)}
                 onChange={(event) => type(event.target.value)}
               />
@@ -74,6 +77,11 @@ export function Schools({ selling, typed, type, choose }: Props) {
           }
         />
       </Table>
+      {wrong && (
+        <p role="alert" className="text-error text-sm mt-1">
+          {wrong}
+        </p>
+      )}
       {decides && <p className="text-sm quiet mt-1">{decides.forgets}</p>}
       <details className="text-sm no-print">
         <summary className="cursor-pointer quiet w-fit">what each school forgets</summary>

@@ -1,7 +1,7 @@
 // One serving where it is sold: its full cost, the schools side by side, what a price does, when it pays, from soup to meal.
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import {
   api,
@@ -19,6 +19,7 @@ import { useKeys } from "../../parts/keys";
 import { Tabs } from "../../parts/kit/Tabs";
 import { SCHOOLS } from "../../parts/schools";
 import { useToast } from "../../parts/Toasts";
+import { useRested } from "../../parts/useRested";
 import { outOfField } from "../../parts/way";
 import { BreakEvenCard } from "./BreakEvenCard";
 import { FullCost } from "./FullCost";
@@ -38,26 +39,29 @@ export function ServingPrice() {
   const channel = search.get("channel");
   const [typed, setTyped] = useState("");
   const [aDay, setADay] = useState("");
-  const rested = useRested(outOfField(typed.trim()));
-  const many = useRested(aDay.trim());
-  const a_day = /^[1-9]\d{0,4}$/.test(many) ? Number(many) : undefined;
-  const price = /^\d{1,9}(\.\d{1,6})?$/.test(rested) ? rested : undefined;
+  const price = useRested(outOfField(typed.trim()), RESTS_MS);
+  const many = useRested(aDay.trim(), RESTS_MS);
+  const ask = (more: { price?: string; a_day?: number }) =>
+    told<Selling>(
+      api.GET("/api/prices/{recipe_id}/{serving_id}", {
+        params: {
+          path: { recipe_id: recipe, serving_id: serving },
+          query: { ...(channel ? { channel } : {}), ...more },
+        },
+      }),
+    );
   const found = useQuery({
-    queryKey: ["selling", recipe, serving, channel, price ?? "", a_day ?? 0],
-    queryFn: () =>
-      told<Selling>(
-        api.GET("/api/prices/{recipe_id}/{serving_id}", {
-          params: {
-            path: { recipe_id: recipe, serving_id: serving },
-            query: {
-              ...(channel ? { channel } : {}),
-              ...(price ? { price } : {}),
-              ...(a_day ? { a_day } : {}),
-            },
-          },
-        }),
-      ),
+    queryKey: ["selling", recipe, serving, channel],
+    queryFn: () => ask({}),
     placeholderData: keepPreviousData,
+  });
+  const a_day = /^[1-9]\d{0,4}$/.test(many) ? Number(many) : undefined;
+  const tried = useQuery({
+    queryKey: ["selling", recipe, serving, channel, price, a_day ?? 0],
+    queryFn: () => ask({ ...(price ? { price } : {}), ...(a_day ? { a_day } : {}) }),
+    enabled: price !== "" || a_day !== undefined,
+    placeholderData: keepPreviousData,
+    retry: false,
   });
   if (found.isPending) return <p>Looking at the price …</p>;
   if (found.isError && !found.data)
@@ -69,12 +73,16 @@ export function ServingPrice() {
         </Link>
       </p>
     );
+  // What is tried is of the same serving and channel, or it is none.
+  const fits = tried.data?.serving === found.data.serving && tried.data.channel === found.data.channel;
+  const trying = (typed.trim() || aDay.trim()) && !tried.isError && fits;
   return (
     <Page
       key={`${recipe}/${serving}`}
-      selling={found.data}
+      selling={trying && tried.data ? tried.data : found.data}
       typed={typed}
       type={setTyped}
+      wrong={typed.trim() && tried.isError ? inWords(tried.error) : null}
       aDay={aDay}
       setADay={setADay}
     />
@@ -85,11 +93,13 @@ interface PageProps {
   selling: Selling;
   typed: string;
   type: (text: string) => void;
+  /** What is wrong with the typed price. */
+  wrong: string | null;
   aDay: string;
   setADay: (text: string) => void;
 }
 
-function Page({ selling, typed, type, aDay, setADay }: PageProps) {
+function Page({ selling, typed, type, wrong, aDay, setADay }: PageProps) {
   const currency = useCurrency();
   const papers = usePapers();
   const navigate = useNavigate();
@@ -162,6 +172,7 @@ function Page({ selling, typed, type, aDay, setADay }: PageProps) {
             selling={selling}
             typed={typed}
             type={type}
+            wrong={wrong}
             choose={(row) => <Decides selling={selling} row={row} />}
           />
           <SetPrice key={selling.channel} selling={selling} typed={typed} done={() => type("")} />
@@ -259,13 +270,4 @@ function Decides({ selling, row }: { selling: Selling; row: PriceRow }) {
       onChange={() => terms.save.mutate({ pricing: row.pricing })}
     />
   );
-}
-
-function useRested(text: string): string {
-  const [rested, setRested] = useState(text);
-  useEffect(() => {
-    const timer = setTimeout(() => setRested(text), RESTS_MS);
-    return () => clearTimeout(timer);
-  }, [text]);
-  return rested;
 }

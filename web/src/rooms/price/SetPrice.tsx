@@ -9,6 +9,7 @@ import { day, money } from "../../parts/format";
 import { DateInput } from "../../parts/kit/DateInput";
 import { useToast } from "../../parts/Toasts";
 import { outOfField } from "../../parts/way";
+import { useTakeBack } from "./useTakeBack";
 
 export function SetPrice({ selling, typed, done }: { selling: Selling; typed: string; done: () => void }) {
   const currency = useCurrency();
@@ -17,11 +18,14 @@ export function SetPrice({ selling, typed, done }: { selling: Selling; typed: st
   const [reason, setReason] = useState("");
   const client = useQueryClient();
   const toast = useToast();
+  const takeBack = useTakeBack();
   const from = on || today;
   const row = (name: string | null) => selling.rows.find((one) => one.row === name);
   const was = row("in_force")?.price ?? null;
   const decided = row(selling.decides)?.price ?? null;
-  const price = outOfField(typed.trim()) || (decided === null ? "" : outOfField(money(decided, currency)));
+  // What is typed counts as the server read it; what it could not read is no price.
+  const tried = selling.rows.find((one) => one.row.startsWith("at-"))?.price ?? "";
+  const price = typed.trim() ? tried : decided === null ? "" : outOfField(money(decided, currency));
   const set = useMutation({
     mutationFn: (wanted: string | null) => {
       const { recipe, serving, channel } = selling;
@@ -43,14 +47,6 @@ export function SetPrice({ selling, typed, done }: { selling: Selling; typed: st
       toast(text, { undo: () => void takeBack(round) });
     },
   });
-  const takeBack = async (round: number) => {
-    try {
-      await told(api.POST("/api/prices/rounds/{number}/take-back", { params: { path: { number: round } } }));
-    } catch (error) {
-      toast(inWords(error), { bad: true });
-    }
-    await refreshAll(client);
-  };
   return (
     <form
       className="flex flex-wrap items-end gap-x-3 gap-y-2 my-3 no-print"

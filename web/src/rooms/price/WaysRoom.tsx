@@ -1,7 +1,6 @@
 // Channels and terms: how the kitchen sells, what each way takes of a price, and its own numbers for each school.
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
 import { Link } from "react-router";
 import { api, type Channel, inWords, type KitchenHead, type Settings, told } from "../../api/client";
 import { refreshAll, useKitchen, useNames } from "../../api/kitchen";
@@ -12,14 +11,16 @@ import { replacedAt, withoutPlace } from "../../parts/places";
 import { QuantityInput } from "../../parts/QuantityInput";
 import { SchoolTerms } from "../../parts/SchoolTerms";
 import { Remove, SmallChoice, SmallField } from "../../parts/Small";
+import { Stale } from "../../parts/Stale";
 import { SCHOOLS } from "../../parts/schools";
 import { useToast } from "../../parts/Toasts";
 import { TypedInput } from "../../parts/TypedInput";
+import { useEdited } from "../../parts/useEdited";
 
 export function WaysRoom() {
   const kitchen = useKitchen();
   if (!kitchen.data) return <p>Opening the terms …</p>;
-  return <Ways key={JSON.stringify(kitchen.data.settings)} kitchen={kitchen.data} />;
+  return <Ways kitchen={kitchen.data} />;
 }
 
 const OVERHEADS = [
@@ -31,9 +32,9 @@ const OVERHEADS = [
 type Laid = (typeof OVERHEADS)[number][0];
 
 function Ways({ kitchen }: { kitchen: KitchenHead }) {
-  const was = kitchen.settings;
-  const [settings, setSettings] = useState<Settings>(was);
-  const set = (patch: Partial<Settings>) => setSettings({ ...settings, ...patch });
+  const edit = useEdited<Settings>("price-ways", kitchen.settings);
+  const { value: settings, base: was, changed } = edit;
+  const set = (patch: Partial<Settings>) => edit.set({ ...settings, ...patch });
   const client = useQueryClient();
   const toast = useToast();
   const save = useMutation({
@@ -45,10 +46,10 @@ function Ways({ kitchen }: { kitchen: KitchenHead }) {
       ),
     onSuccess: async () => {
       await refreshAll(client);
+      edit.takeTheirs();
       toast("Saved");
     },
   });
-  const changed = JSON.stringify(settings) !== JSON.stringify(was);
   useKeys({ "Ctrl+s": () => changed && save.mutate() });
   const overhead = settings.overhead ?? null;
   const rate = settings.overhead_rate_per_hour ?? null;
@@ -78,7 +79,7 @@ function Ways({ kitchen }: { kitchen: KitchenHead }) {
           >
             Save <kbd className="text-base-content">Ctrl S</kbd>
           </button>
-          <button type="button" className="btn btn-sm" disabled={!changed} onClick={() => setSettings(was)}>
+          <button type="button" className="btn btn-sm" disabled={!changed} onClick={edit.takeTheirs}>
             As it was
           </button>
           <Link className="btn btn-sm" to="/price">
@@ -91,6 +92,7 @@ function Ways({ kitchen }: { kitchen: KitchenHead }) {
           {inWords(save.error)}
         </p>
       )}
+      {edit.stale && <Stale what="the kitchen's settings" take={edit.takeTheirs} />}
       <Terms settings={settings} set={set} />
       <Panel label="What the house costs" title="What the house costs" className="mb-3">
         <div className="flex flex-wrap gap-x-6 gap-y-1">
