@@ -110,7 +110,8 @@ def _read_file(name: str) -> bytes:
 
 def _cost(args: argparse.Namespace) -> int:
     from potrel.core.cost.costing import Costing
-    from potrel.core.tell.cost_sheet import CostSheet, sheet_of
+    from potrel.core.tell.cost_sheet import sheet_of
+    from potrel.core.tell.sheet_parts import CostSheet
     from potrel.formats.kitchen_json import part_to_plain, read_kitchen
 
     text = _read_file(args.file)

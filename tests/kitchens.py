@@ -17,7 +17,8 @@ from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.settings import Settings
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.kitchen.vessels import Vessel
-from potrel.core.tell.cost_sheet import CostSheet, sheet_of
+from potrel.core.tell.cost_sheet import sheet_of
+from potrel.core.tell.sheet_parts import CostSheet
 from potrel.demo import demo_kitchen
 from potrel.formats.kitchen_json import part_from, read_kitchen
 

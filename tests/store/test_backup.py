@@ -22,7 +22,8 @@ import psycopg
 
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import PotrelError
-from potrel.core.tell.cost_sheet import CostSheet, sheet_of
+from potrel.core.tell.cost_sheet import sheet_of
+from potrel.core.tell.sheet_parts import CostSheet
 from potrel.formats.kitchen_json import part_to_plain, read_kitchen, write_kitchen
 from potrel.postgres import binaries
 from potrel.store.backup import Backup, BackupError, Backups, Tools, to_let_go

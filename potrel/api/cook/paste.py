@@ -22,7 +22,8 @@ from potrel.core.kitchen.recipes import Recipe
 from potrel.core.rooms.paste import AskedGoods, Goods, LineAnswer, Pasted, PastedLine, understand_paste
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
-from potrel.core.tell.cost_sheet import CostSheet, sheet_of
+from potrel.core.tell.cost_sheet import sheet_of
+from potrel.core.tell.sheet_parts import CostSheet
 from potrel.formats.recipe_page import ForeignRecipe, read_foreign
 from potrel.formats.upload import text_of
 from potrel.store.changes import read_version

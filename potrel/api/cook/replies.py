@@ -15,7 +15,7 @@ from potrel.core.pot.cautions import Caution
 from potrel.core.rooms.allergens import AllergenRow
 from potrel.core.rooms.splash import Splash
 from potrel.core.rooms.what_if import Move
-from potrel.core.tell.cost_sheet import CostSheet
+from potrel.core.tell.sheet_parts import CostSheet
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,13 +11,14 @@ from potrel.core.cost.selling import OWN
 from potrel.core.errors import UnknownFigure
 from potrel.core.kitchen.order import order_of
 from potrel.core.tell.batch_figures import BATCH_FIGURES, BatchFigures
-from potrel.core.tell.cost_sheet import CostSheet, stages_that_lack
+from potrel.core.tell.cost_sheet import stages_that_lack
 from potrel.core.tell.figures import Figure
 from potrel.core.tell.form_figures import explain_usable
 from potrel.core.tell.item_figures import explain_item
 from potrel.core.tell.line_figures import LINE_FIGURES
 from potrel.core.tell.selling_figures import SellingFigures
 from potrel.core.tell.serving_figures import SERVING_FIGURES, ServingFigures
+from potrel.core.tell.sheet_parts import CostSheet
 from potrel.core.tell.stage_figures import HEAT_FIGURES, STAGE_FIGURES, StageFigures
 from potrel.core.tell.yield_figures import Earlier, explain_yield, no_earlier
 

@@ -39,7 +39,7 @@ from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.tell.figures import IN_SERVING, SETTING, Figure, Input, Place, as_stated, reckoned, unknown
 from potrel.core.tell.line_figures import named
-from potrel.core.tell.serving_figures import terms_of_school
+from potrel.core.tell.school_terms import terms_of_school
 
 IN_FORCE, AT = "in_force", "at-"
 _OF_CHANNEL = (

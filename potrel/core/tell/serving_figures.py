@@ -10,7 +10,7 @@ from potrel.core.cost.costing import Costing
 from potrel.core.cost.drift import Moved, drift_of, drifted_by, moved_by, moved_by_recipe
 from potrel.core.cost.portion import Portion, cost_of_energy, cost_of_time, food_cost_of, overhead_of_sales, seasoned
 from potrel.core.cost.portioning import given_of, kept_masses, portions_of
-from potrel.core.cost.pricing import TERMS, needs_labour, school
+from potrel.core.cost.pricing import needs_labour, school
 from potrel.core.cost.pricing.card import (
     contribution,
     food_cost_share,
@@ -24,7 +24,6 @@ from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE, plain
 from potrel.core.kitchen.lines import Line
-from potrel.core.kitchen.pricing import Pricing
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.units import GRAMS, MILLILITRES
@@ -46,6 +45,7 @@ from potrel.core.tell.figures import (
 )
 from potrel.core.tell.item_figures import offer_words, piece_input
 from potrel.core.tell.line_figures import LineFigures, named
+from potrel.core.tell.school_terms import terms_of_school
 
 SERVING_FIGURES = (
     "size_ml", "size_g", "portions", "whole_portions", "food_cost", "labour_cost", "energy_cost", "overhead_cost",
@@ -54,14 +54,6 @@ SERVING_FIGURES = (
 )  # fmt: skip
 _THIS = "this serving"
 _INCOMPLETE = "the recipe is incomplete: nothing is concluded from a lower bound"
-_LABELS = {
-    "share": "target share",
-    "factor": "factor",
-    "amount": "wanted contribution",
-    "overhead_share": "overhead share",
-    "profit_share": "profit share",
-}
-_UNITS = {"factor": "", "amount": "money"}
 
 
 @formula("kilos in the batch * (1 + seasoning allowance) / portions + sum of beside")
@@ -468,15 +460,6 @@ def _taken_by(line: LineMass) -> Decimal:
 
 def _for_one(unit: str) -> str:
     return "a kilo" if unit == "kg" else f"for 1 {unit}"
-
-
-def terms_of_school(pricing: Pricing, source: str) -> dict[str, Input]:
-    """The terms of a pricing, by the names under which its school's formula takes them."""
-    return {
-        TERMS[key]: Input(label, getattr(pricing, key), _UNITS.get(key, "share"), source)
-        for key, label in _LABELS.items()
-        if getattr(pricing, key) is not None
-    }
 
 
 _MAKERS: dict[str, Callable[[ServingFigures], Figure | None]] = {

@@ -8,7 +8,7 @@ from typing import Any
 
 from potrel.core.kitchen.quantities import parse_quantity
 from potrel.core.kitchen.vessels import Vessel
-from potrel.core.tell.cost_sheet import CostSheet
+from potrel.core.tell.sheet_parts import CostSheet
 from tests.kitchens import d, kitchen, recipe, sheet, with_recipe
 
 ITEMS: list[dict[str, Any]] = [

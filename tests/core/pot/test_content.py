@@ -13,8 +13,9 @@ from hypothesis import strategies as st
 from potrel.core.cost.costing import Costing
 from potrel.core.kitchen.composition import NUTRIENTS
 from potrel.core.pot.content import HELD
-from potrel.core.tell.cost_sheet import CostSheet, sheet_of
+from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.explanations import explain, figures_of
+from potrel.core.tell.sheet_parts import CostSheet
 from tests.kitchens import DAY, d, item, kitchen, sheet
 
 FULL = {"salt_g": "1", "energy_kcal": "100", "fat_g": "5", "saturates_g": "2", "carbohydrate_g": "10", "sugars_g": "3",

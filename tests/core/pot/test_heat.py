@@ -16,8 +16,8 @@ from potrel.core.pot.day_view import DayView
 from potrel.core.pot.evaporation import Room, open_surface_rate, wall_loss
 from potrel.core.pot.inputs import Inputs
 from potrel.core.pot.water import heat_of_evaporation
-from potrel.core.tell.cost_sheet import CostSheet, SheetStage
 from potrel.core.tell.explanations import explain
+from potrel.core.tell.sheet_parts import CostSheet, SheetStage
 from potrel.formats.kitchen_json import part_from
 from tests.kitchens import DAY, d, kitchen, sheet
 

@@ -9,7 +9,7 @@ from potrel.core.pot.day_view import DayView
 from potrel.core.pot.done_when import done_when
 from potrel.core.pot.evaporation import Room, open_surface_rate
 from potrel.core.tables import table
-from potrel.core.tell.cost_sheet import SheetHold
+from potrel.core.tell.sheet_parts import SheetHold
 from tests.kitchens import DAY, d, demo, kitchen, recipe, sheet
 
 NONE = {"salt_g": "0", "energy_kcal": "0", "fat_g": "0", "saturates_g": "0", "carbohydrate_g": "0", "sugars_g": "0",

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from potrel.core.cost.costing import Costing
 from potrel.core.pot.inputs import Inputs
-from potrel.core.tell.cost_sheet import SheetLine
+from potrel.core.tell.sheet_parts import SheetLine
 from tests.kitchens import DAY, d, kitchen, sheet
 
 METHODS = ("roast", "bake", "grill", "brown", "sear", "fry", "steam", "sweat", "simmer", "boil", "poach", "braise", "stew",

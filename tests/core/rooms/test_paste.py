@@ -12,7 +12,8 @@ from potrel.core.errors import BadDocument
 from potrel.core.kitchen.naming import id_for
 from potrel.core.pot.recipe_text import read_recipe_text
 from potrel.core.rooms.paste import Goods, LineAnswer, Pasted, understand_paste
-from potrel.core.tell.cost_sheet import CostSheet, sheet_of
+from potrel.core.tell.cost_sheet import sheet_of
+from potrel.core.tell.sheet_parts import CostSheet
 from tests.kitchens import DAY, demo
 
 SOUP = """Roast celeriac & apple soup
