@@ -105,7 +105,7 @@ function Loaded({ prices }: { prices: Prices }) {
           only what needs a look <kbd>M</kbd>
         </label>
         <RowKeys />
-        <span className="quiet text-sm whitespace-nowrap">
+        <span className="keys quiet text-sm whitespace-nowrap">
           <kbd>A</kbd> accept, <kbd>S</kbd> skip
         </span>
         <span className="ml-auto flex flex-wrap gap-2">
