@@ -29,6 +29,7 @@ from potrel.api.guard.origin import OriginGuard
 from potrel.api.kitchen import routes as kitchen
 from potrel.api.kitchen.daily import daily
 from potrel.api.kitchens import Kitchens
+from potrel.api.now_and_then import now_and_then
 from potrel.api.price import deals, papers, prices
 from potrel.api.problems import ProblemDetails, install
 from potrel.api.trim import benches, practice, yields
@@ -40,6 +41,8 @@ from potrel.store.backup import Backups
 from potrel.store.database import opened
 
 _METHODS = ("GET", "HEAD", "POST", "PUT", "PATCH", "DELETE", "OPTIONS", "TRACE")
+# A board that was just made is in the database so soon [s]; one that changes all the time is not written all the time.
+_BOARD_KEPT_EVERY = 5.0
 BUILT = Path(__file__).parents[2] / "web" / "dist"
 
 
@@ -72,8 +75,13 @@ def create_app(
             if ahead:
                 app.state.kitchens.cost_ahead()
                 shared_reader().warm()
-            with by_the_clock(app.state.kitchens, app.state.reviews, clock), daily(backups, clock):
+            with (
+                by_the_clock(app.state.kitchens, app.state.reviews, clock),
+                daily(backups, clock),
+                now_and_then("keeping the board", app.state.kitchens.keep_board, _BOARD_KEPT_EVERY),
+            ):
                 yield
+            app.state.kitchens.keep_board()
             app.state.scale.close()
 
     app = FastAPI(

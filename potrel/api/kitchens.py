@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import gzip
 import threading
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, field, replace
 from datetime import date
@@ -13,8 +13,10 @@ import psycopg
 from psycopg_pool import PoolTimeout
 
 from potrel.api.board.board_text import BoardText
+from potrel.api.build import build
 from potrel.api.keeping import made_for_long
 from potrel.core.cost.costing import Costing
+from potrel.core.cost.earlier import NO_VERSION
 from potrel.core.cost.uncertainty import Band, Uncertainty, uncertainty_of
 from potrel.core.cost.unsure import Doubts
 from potrel.core.errors import PotrelError, RecipeLoop
@@ -26,14 +28,16 @@ from potrel.store.changes import ChangeKind, Version, changed_since, read_versio
 from potrel.store.comparisons import load_comparisons
 from potrel.store.database import Connection, Database
 from potrel.store.faults import Fault, load_what_can_be, without_loop
-from potrel.store.items import load_items
+from potrel.store.items import load_items, load_vessels
+from potrel.store.kept_board import keep_board, kept_board
+from potrel.store.kitchens import load_settings
 from potrel.store.offers import load_credits, load_offers
-from potrel.store.recipes import load_earlier, load_recipes
+from potrel.store.prices import load_deals
+from potrel.store.recipes import load_recipes
+from potrel.store.revisions import load_earlier, load_versions
 from potrel.store.suppliers import load_suppliers
 from potrel.store.yields import load_tests
 
-# What these change is not told apart from the rest of the kitchen: it is read whole.
-_WHOLE: frozenset[ChangeKind] = frozenset({"all", "settings", "vessel"})
 # Where so many items or recipes changed, reading all is as quick as picking them out.
 _MANY = 400
 _MOST_SURE = 64
@@ -110,6 +114,7 @@ class Kitchens:
         self._kept: Kept | None = None
         self._boards = BoardText()
         self._reading, self._writing_board = threading.Lock(), threading.Lock()
+        self._in_database: Version | None = None
 
     def costing(self) -> Costing:
         """The kitchen, costed today."""
@@ -117,11 +122,21 @@ class Kitchens:
 
     def board(self) -> bytes:
         """The board of today, as JSON."""
+        if self._kept is None:
+            kept = self._board_of_before()
+            if kept is not None:
+                return gzip.decompress(kept)
         return self._board_of(self.current())
 
     def packed_board(self) -> bytes:
         """The same, packed by gzip; it takes longer than to write it, so it is kept too."""
-        kept = self.current()
+        if self._kept is None:
+            kept = self._board_of_before()
+            if kept is not None:
+                return kept
+        return self._packed(self.current())
+
+    def _packed(self, kept: Kept) -> bytes:
         board = self._board_of(kept)
         if kept.packed_board is None:
             kept.packed_board = gzip.compress(board, compresslevel=1)
@@ -133,13 +148,30 @@ class Kitchens:
                 kept.board = kept.board or self._boards.of(kept.costing).encode()
         return kept.board
 
+    def _board_of_before(self) -> bytes | None:
+        """The board that a process before this one kept in the database, where it is still right: the kitchen need not be
+        costed for it."""
+        with self.database.reading() as connection:
+            return kept_board(connection, read_version(connection), self._today(), build())
+
+    def keep_board(self) -> None:
+        """Keep the newest board in the database, for the next start; nothing where no new one was made. It raises nothing."""
+        kept = self._kept
+        if kept is None or kept.board is None or kept.version == self._in_database:
+            return
+        with suppress(psycopg.Error, PoolTimeout):
+            packed = self._packed(kept)
+            with self.database.beside() as connection:
+                keep_board(connection, kept.version, kept.costing.on, build(), packed)
+            self._in_database = kept.version
+
     def cost_ahead(self) -> None:
         """Make the board in a thread of its own, so that it is there when it is asked for."""
 
         def make() -> None:
             # What is wrong with the database or the kitchen is said to whoever asks for it.
             with suppress(psycopg.Error, PoolTimeout, PotrelError):
-                self.board()
+                self._packed(self.current())
 
         threading.Thread(target=make, name="costing ahead", daemon=True).start()
 
@@ -157,9 +189,12 @@ class Kitchens:
     def seen_by(self, connection: Connection) -> Kept:
         """The kitchen as a transaction sees it: for a writer, nothing changes any more between this and its end.
 
-        Takes no lock: a writer holds that of the database already.
+        Takes no lock: a writer holds that of the database already. What it has written itself nobody else sees before it has
+        ended well.
         """
-        return self._keep(self._brought_up(connection, self._kept))
+        found = self._brought_up(connection, self._kept)
+        written = connection.execute("SELECT pg_current_xact_id_if_assigned() IS NOT NULL").fetchone()
+        return found if written is None or written[0] else self._keep(found)
 
     def adopt(self, before: Kept, version: Version, costing: Costing) -> None:
         """Keep a costing that a writer made of the one before, once its transaction has ended well."""
@@ -177,10 +212,10 @@ class Kitchens:
             return kept
         if kept is not None:
             changed = changed_since(connection, kept.version)
-            if not _WHOLE & changed.keys() and not any(len(ids) > _MANY for ids in (changed["item"], changed["recipe"])):
+            if "all" not in changed and not any(len(ids) > _MANY for ids in (changed["item"], changed["recipe"])):
                 costing = kept.costing
                 if costing.on != today:
-                    costing = Costing(costing.view.kitchen, today).remembering(costing.earlier)
+                    costing = costing.on_day(today)
                 # What cannot be understood any more is found out by reading all.
                 if not kept.faults:
                     with suppress(PotrelError):
@@ -198,12 +233,17 @@ class Kitchens:
                 except PotrelError:
                     # What else keeps one recipe from being costed is said where that is asked for.
                     pass
-                return Kept(version, costing.remembering(load_earlier(connection)), faults)
+                return Kept(version, recalled(connection, costing.remembering(load_earlier(connection))), faults)
 
 
 def _with_changes(connection: Connection, costing: Costing, changed: Mapping[ChangeKind, set[str]]) -> Costing:
     """A costing with what the change log names read anew; everything else is taken over."""
     kinds = {kind for kind, ids in changed.items() if ids}
+    if "settings" in kinds:
+        with made_for_long():
+            costing = costing.with_settings(*load_settings(connection))
+    if "vessel" in kinds:
+        costing = costing.with_vessels(load_vessels(connection))
     if "item" in kinds:
         items = load_items(connection, changed["item"])
         costing = costing.with_items(items, changed["item"] - {item.id for item in items})
@@ -212,8 +252,11 @@ def _with_changes(connection: Connection, costing: Costing, changed: Mapping[Cha
     if "recipe" in kinds:
         recipes = load_recipes(connection, changed["recipe"])
         costing = costing.with_recipes(recipes, changed["recipe"] - {recipe.id for recipe in recipes})
-        costing = costing.remembering(load_earlier(connection))
-    if kinds & {"supplier", "credit", "test", "comparison"}:
+        costing = remembering(connection, costing, changed["recipe"])
+    else:
+        # Another day has other prices in force.
+        costing = recalled(connection, costing)
+    if kinds & {"supplier", "credit", "test", "comparison", "deal"}:
         kitchen = costing.view.kitchen
         costing = costing.with_kitchen(
             replace(
@@ -222,6 +265,24 @@ def _with_changes(connection: Connection, costing: Costing, changed: Mapping[Cha
                 credits=load_credits(connection) if "credit" in kinds else kitchen.credits,
                 tests=load_tests(connection) if "test" in kinds else kitchen.tests,
                 comparisons=load_comparisons(connection) if "comparison" in kinds else kitchen.comparisons,
+                deals=load_deals(connection) if "deal" in kinds else kitchen.deals,
             )
         )
+    return costing
+
+
+def remembering(connection: Connection, costing: Costing, recipes: Collection[str]) -> Costing:
+    """A costing with what the saves of some recipes tell; those of all others were told before."""
+    earlier = costing.earlier.with_recipes(load_earlier(connection, recipes), recipes)
+    there = [one for one in recipes if one in costing.view.recipes]
+    return recalled(connection, costing.remembering(earlier), {*there, *costing.users_of(there)})
+
+
+def recalled(connection: Connection, costing: Costing, recipes: Collection[str] | None = None) -> Costing:
+    """A costing with the saves read that tell what portions of some recipes (all) cost when their prices were set."""
+    while saves := costing.unread_saves(recipes):
+        read = load_versions(connection, saves)
+        # One that is not there tells nothing, and is not asked for again.
+        nothing = dict.fromkeys(saves - read.keys(), NO_VERSION)
+        costing = costing.remembering(costing.earlier.with_versions({**nothing, **read}))
     return costing

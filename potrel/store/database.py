@@ -123,6 +123,12 @@ class Database:
             connection.execute("SELECT pg_advisory_xact_lock(%s), set_config('potrel.actor', %s, true)", [WRITERS, by])
             yield connection
 
+    @contextmanager
+    def beside(self) -> Iterator[Connection]:
+        """A transaction that writes what is no part of the kitchen: it waits for no writer, and none waits for it."""
+        with self._connected() as connection, connection.transaction():
+            yield connection
+
 
 @contextmanager
 def opened(url: str, *, most: int = 8) -> Iterator[Database]:

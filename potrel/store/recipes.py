@@ -2,20 +2,14 @@
 
 from __future__ import annotations
 
-import json
 from collections import defaultdict
 from collections.abc import Collection, Iterable
-from contextlib import suppress
-from dataclasses import dataclass
-from datetime import date, datetime
+from datetime import date
 from decimal import Decimal
-from functools import cache
-from typing import Any
+from typing import Any, LiteralString
 
 from psycopg import sql
-from psycopg.types.json import Jsonb
 
-from potrel.core.cost.earlier import Earlier, PriceSet, Version
 from potrel.core.errors import PotrelError
 from potrel.core.kitchen.channels import ChannelPrice, ComingPrice
 from potrel.core.kitchen.lines import Line
@@ -24,25 +18,16 @@ from potrel.core.kitchen.quantities import Quantity
 from potrel.core.kitchen.recipes import KEEP, Change, Inflow, MeasuredYield, Recipe, Stage, TakeOut, TopUpWith
 from potrel.core.kitchen.servings import Serving
 from potrel.core.sentences import say
-from potrel.formats.kitchen_json import part_from, part_to_plain
+from potrel.formats.kitchen_json import part_from
 from potrel.store.database import Connection, identifiers, insert_into
 from potrel.store.errors import AlreadyThere, NotFound, StaleRecipe, still_used
 from potrel.store.lines import LINE_COLUMNS, line_of, line_row, preparation_of, select_lines
 from potrel.store.prices import load_pricings, save_pricings
 from potrel.store.quantities import columns, maybe, values
+from potrel.store.revisions import note_when_set, remember, revisions_of
 
 _Key = tuple[str, str]
 _Wanted = dict[str, list[str] | None]
-
-
-@dataclass(frozen=True, slots=True)
-class Revision:
-    """One save of a recipe; `recipe` is None where it was taken off."""
-
-    revision: int
-    saved_at: datetime
-    saved_by: str
-    recipe: Recipe | None
 
 
 def load_recipes(connection: Connection, ids: Collection[str] | None = None) -> tuple[Recipe, ...]:
@@ -161,60 +146,6 @@ def revision_of(connection: Connection, recipe_id: str) -> int:
     return int(row[0])
 
 
-def revisions_of(connection: Connection, recipe_id: str) -> list[Revision]:
-    """All revisions of a recipe, the newest first."""
-    rows = connection.execute(
-        "SELECT revision, saved_at, saved_by, body FROM recipe_revision WHERE recipe = %s ORDER BY revision DESC",
-        [recipe_id],
-    )
-    return [Revision(number, at, by, None if body is None else part_from(Recipe, body)) for number, at, by, body in rows]
-
-
-def load_earlier(connection: Connection) -> Earlier:
-    """When each price was set, and how the recipes stood then that were saved since; nothing where none was."""
-    rows = connection.execute("SELECT id, revision FROM recipe WHERE revision > 1").fetchall()
-    if not rows:
-        return Earlier()
-    changed = [recipe for recipe, _ in rows]
-    prices = {
-        (recipe, serving): PriceSet(price, on, moment)
-        for recipe, serving, price, on, moment in connection.execute(
-            "SELECT s.recipe, s.id, s.price, s.price_set_on, min(v.saved_at) FROM serving s"
-            " JOIN recipe_revision v ON v.recipe = s.recipe"
-            # What is no list or no number, whoever wrote it, keeps nothing from being read.
-            " CROSS JOIN LATERAL jsonb_array_elements(CASE jsonb_typeof(v.body -> 'servings')"
-            " WHEN 'array' THEN v.body -> 'servings' ELSE '[]' END) one"
-            " WHERE s.price_set_on IS NOT NULL AND one ->> 'id' = s.id AND one ->> 'price_set_on' = s.price_set_on::text"
-            " AND CASE WHEN one ->> 'price' ~ '^[0-9]{1,20}([.][0-9]{1,20})?$' THEN (one ->> 'price')::numeric = s.price END"
-            " GROUP BY s.recipe, s.id, s.price, s.price_set_on"
-        )
-    }
-    versions: dict[str, list[tuple[datetime, Version]]] = {}
-    wanted = {"changed": changed, "moments": sorted({one.moment for one in prices.values()})}
-    for recipe, saved_at, body in connection.execute(
-        "SELECT DISTINCT v.recipe, v.saved_at, v.body FROM unnest(%(changed)s::text[]) AS of (recipe),"
-        " unnest(%(moments)s::timestamptz[]) AS at (moment)"
-        " CROSS JOIN LATERAL (SELECT recipe, saved_at, body FROM recipe_revision WHERE recipe = of.recipe"
-        " AND saved_at <= at.moment AND body IS NOT NULL ORDER BY revision DESC LIMIT 1) AS v ORDER BY v.recipe, v.saved_at",
-        wanted,
-    ):
-        versions.setdefault(recipe, []).append((saved_at, _read_late(body)))
-    return Earlier(prices, versions)
-
-
-def _read_late(body: object) -> Version:
-    """A version of a recipe that is understood only when somebody asks for it."""
-
-    @cache
-    def read() -> Recipe | None:
-        with suppress(PotrelError):
-            made: Recipe = part_from(Recipe, body)
-            return made
-        return None
-
-    return read
-
-
 def insert_recipes(connection: Connection, recipes: Iterable[Recipe], by: str) -> None:
     """Add recipes behind those that are there, which may use each other in any order; AlreadyThere for a known id.
 
@@ -234,8 +165,9 @@ def insert_recipes(connection: Connection, recipes: Iterable[Recipe], by: str) -
     heads = [(recipe.id, first + place, newest.get(recipe.id, 0) + 1, *_head(recipe)) for place, recipe in enumerate(recipes)]
     _many(connection, "recipe", f"id, position, revision, {_HEAD}", heads)
     for recipe in recipes:
-        _remember(connection, recipe.id, newest.get(recipe.id, 0) + 1, recipe, by)
-    _insert_parts(connection, recipes)
+        remember(connection, recipe.id, newest.get(recipe.id, 0) + 1, recipe, by)
+    _write_parts(connection, recipes)
+    note_when_set(connection, ids)
 
 
 def put_back_recipe(connection: Connection, recipe_id: str, by: str) -> None:
@@ -274,12 +206,9 @@ def _replace(connection: Connection, recipe: Recipe, based_on: int, by: str) -> 
         ),
         [revision, *_head(recipe), recipe.id],
     )
-    connection.execute("DELETE FROM stage WHERE recipe = %s", [recipe.id])
-    connection.execute("DELETE FROM serving WHERE recipe = %s", [recipe.id])
-    connection.execute("DELETE FROM consumable WHERE recipe = %s", [recipe.id])
-    connection.execute("DELETE FROM pricing WHERE recipe = %s", [recipe.id])
-    _insert_parts(connection, [recipe])
-    _remember(connection, recipe.id, revision, recipe, by)
+    _write_parts(connection, [recipe])
+    remember(connection, recipe.id, revision, recipe, by)
+    note_when_set(connection, [recipe.id])
     return revision
 
 
@@ -290,33 +219,7 @@ def take_off_recipe(connection: Connection, recipe_id: str, based_on: int, by: s
         _refuse_stale(connection, revisions_of(connection, recipe_id)[0].recipe or Recipe(recipe_id, recipe_id))
     with still_used(f'the recipe "{recipe_id}"'):
         connection.execute("DELETE FROM recipe WHERE id = %s", [recipe_id])
-    _remember(connection, recipe_id, current + 1, None, by)
-
-
-def last_saves(connection: Connection) -> dict[str, tuple[datetime, str]]:
-    """When each recipe was last saved, and by whom."""
-    rows = connection.execute(
-        "SELECT DISTINCT ON (recipe) recipe, saved_at, saved_by FROM recipe_revision ORDER BY recipe, revision DESC"
-    )
-    return {recipe: (at, by) for recipe, at, by in rows}
-
-
-def taken_off(connection: Connection) -> list[Revision]:
-    """The recipes that were taken off and are not on again, as they were last, the newest first; with who took them off."""
-    rows = connection.execute(
-        "SELECT gone.recipe, gone.revision, gone.saved_at, gone.saved_by, last.body FROM"
-        " (SELECT DISTINCT ON (recipe) recipe, revision, saved_at, saved_by, body FROM recipe_revision"
-        " ORDER BY recipe, revision DESC) AS gone"
-        " CROSS JOIN LATERAL (SELECT body FROM recipe_revision WHERE recipe = gone.recipe AND body IS NOT NULL"
-        " ORDER BY revision DESC LIMIT 1) AS last"
-        " WHERE gone.body IS NULL AND NOT EXISTS (SELECT FROM recipe WHERE id = gone.recipe) ORDER BY gone.saved_at DESC"
-    )
-    found: list[Revision] = []
-    for _, revision, at, by, body in rows:
-        # One that cannot be understood any more is told by nobody; its revisions stay.
-        with suppress(PotrelError):
-            found.append(Revision(revision, at, by, part_from(Recipe, body)))
-    return found
+    remember(connection, recipe_id, current + 1, None, by)
 
 
 def _refuse_stale(connection: Connection, yours: Recipe) -> None:
@@ -325,14 +228,6 @@ def _refuse_stale(connection: Connection, yours: Recipe) -> None:
         raise NotFound("recipe", yours.id)
     newest = history[0]
     raise StaleRecipe(newest.recipe, newest.revision, newest.saved_by, yours)
-
-
-def _remember(connection: Connection, recipe_id: str, revision: int, recipe: Recipe | None, by: str) -> None:
-    body = None if recipe is None else Jsonb(part_to_plain(Recipe, recipe, whole=False), dumps=json.dumps)
-    connection.execute(
-        "INSERT INTO recipe_revision (recipe, revision, body, saved_by) VALUES (%s, %s, %s, %s)",
-        [recipe_id, revision, body, by],
-    )
 
 
 _HEAD = (
@@ -350,7 +245,14 @@ def _head(recipe: Recipe) -> tuple[Any, ...]:
     )  # fmt: skip
 
 
-def _insert_parts(connection: Connection, recipes: Iterable[Recipe]) -> None:
+def _write_parts(connection: Connection, recipes: Iterable[Recipe]) -> None:
+    """Make what recipes have all that there is of them. Stages, servings and lines that have an id stay the rows they were, so
+    that others may refer to them; what has none is written anew.
+    """
+    ids = [recipe.id for recipe in recipes]
+    for table in ("inflow", "take_out", "serving_line", "serving_channel", "consumable", "pricing"):
+        connection.execute(sql.SQL("DELETE FROM {} WHERE recipe = ANY (%s)").format(sql.Identifier(table)), [ids])
+    connection.execute("DELETE FROM line WHERE recipe = ANY (%s) AND id IS NULL", [ids])
     stages = [_stage_row(r.id, place, stage) for r in recipes for place, stage in enumerate(r.stages)]
     inflows = [
         (r.id, stage.id, place, inflow.stage, inflow.share)
@@ -376,11 +278,16 @@ def _insert_parts(connection: Connection, recipes: Iterable[Recipe]) -> None:
     ]  # fmt: skip
     consumed = [(r.id, place, *line_row(line)) for r in recipes for place, line in enumerate(r.consumables)]
     take_out = f"recipe, stage, position, name, {columns('mass')}, of_lines, spent_factor, value_per_kg, used_for, dry"
-    _many(connection, "stage", _STAGE_COLUMNS, stages)
+    _many(connection, "stage", _STAGE_COLUMNS, stages, kept_by="recipe, id")
+    # A line may have gone over to another stage; only then can those go that are no more.
+    _many(connection, "line", f"recipe, stage, position, {LINE_COLUMNS}", lines, kept_by="recipe, id")
+    there = [(r, stage) for r in recipes for stage in r.stages]
+    _let_go(connection, "line", ids, {(r.id, line.id) for r, stage in there for line in stage.lines if line.id})
+    _let_go(connection, "stage", ids, {(r.id, stage.id) for r, stage in there})
+    _let_go(connection, "serving", ids, {(r.id, serving.id) for r in recipes for serving in r.servings})
     _many(connection, "inflow", "recipe, stage, position, from_stage, share", inflows)
-    _many(connection, "line", f"recipe, stage, position, {LINE_COLUMNS}", lines)
     _many(connection, "take_out", take_out, taken)
-    _many(connection, "serving", _SERVING_COLUMNS, servings)
+    _many(connection, "serving", _SERVING_COLUMNS, servings, kept_by="recipe, id", also=_SET_AGAIN)
     _many(connection, "serving_line", f"recipe, serving, role, position, {LINE_COLUMNS}", beside)
     _many(connection, "serving_channel", _SOLD_COLUMNS, sold)
     for recipe in recipes:
@@ -389,12 +296,38 @@ def _insert_parts(connection: Connection, recipes: Iterable[Recipe]) -> None:
     _many(connection, "consumable", f"recipe, position, {LINE_COLUMNS}", consumed)
 
 
-def _many(connection: Connection, table: str, columns: str, rows: list[tuple[Any, ...]]) -> None:
+def _many(
+    connection: Connection, table: str, columns: str, rows: list[tuple[Any, ...]], kept_by: str | None = None,
+    also: LiteralString = "",
+) -> None:  # fmt: skip
+    """Insert rows; where they are kept by some columns, one that is there already is brought up to date."""
     if rows:
+        statement = insert_into(table, columns)
+        if kept_by is not None:
+            names = columns.split(", ")
+            new = sql.SQL(", ").join(sql.SQL("excluded.{}").format(sql.Identifier(name)) for name in names)
+            rule = sql.SQL(" ON CONFLICT ({}) DO UPDATE SET ({}) = ({})" + also)
+            statement += rule.format(identifiers(kept_by), identifiers(columns), new)
         with connection.cursor() as cursor:
-            cursor.executemany(insert_into(table, columns), rows)
+            cursor.executemany(statement, rows)
 
 
+def _let_go(connection: Connection, table: str, recipes: list[str], kept: Collection[_Key]) -> None:
+    """Delete what has an id and is no part of some recipes any more."""
+    statement = sql.SQL(
+        "DELETE FROM {} AS one WHERE recipe = ANY (%s) AND id IS NOT NULL AND NOT EXISTS"
+        " (SELECT FROM unnest(%s::text[], %s::text[]) AS kept (recipe, id) WHERE kept.recipe = one.recipe AND kept.id = one.id)"
+    )
+    connection.execute(
+        statement.format(sql.Identifier(table)), [recipes, [recipe for recipe, _ in kept], [id_ for _, id_ in kept]]
+    )
+
+
+# Another price, or the same on another day, was set at another moment; which one is told once the save is noted.
+_SET_AGAIN: LiteralString = (
+    ", price_set_at = CASE WHEN (serving.price, serving.price_set_on) = (excluded.price, excluded.price_set_on)"
+    " THEN serving.price_set_at END"
+)
 _STAGE_COLUMNS = (
     "recipe, id, position, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
     f" change_yield, per_hour, kg_per_hour, {columns('change_to')}, top_up_item, top_up_recipe, top_up_preparation, residue,"

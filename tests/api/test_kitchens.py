@@ -17,7 +17,7 @@ from decimal import Decimal
 from typing import Any
 
 from potrel.api.board.board_text import BoardText
-from potrel.api.kitchens import Kitchens
+from potrel.api.kitchens import Kitchens, recalled, remembering
 from potrel.bench import generated_kitchen
 from potrel.core.cost.costing import Costing
 from potrel.core.kitchen.quantities import parse_pack
@@ -30,7 +30,8 @@ from potrel.store.database import Connection
 from potrel.store.items import update_item
 from potrel.store.kitchens import load_kitchen, save_settings
 from potrel.store.offers import insert_offers
-from potrel.store.recipes import load_earlier, save_recipe, take_off_recipe
+from potrel.store.recipes import save_recipe, take_off_recipe
+from potrel.store.revisions import load_earlier
 from potrel.store.suppliers import insert_suppliers
 from potrel.store.yields import insert_tests
 from tests.kitchens import DAY, demo
@@ -51,7 +52,8 @@ class Kept(DatabaseTest):
     def assertFresh(self) -> None:
         """The board that is kept is the one that is made from nothing."""
         with self.store.reading() as connection:
-            fresh = BoardText().of(Costing(load_kitchen(connection), DAY).remembering(load_earlier(connection)))
+            costing = Costing(load_kitchen(connection), DAY).remembering(load_earlier(connection))
+            fresh = BoardText().of(recalled(connection, costing))
         kept, anew = json.loads(self.kitchens.board()), json.loads(fresh)
         self.assertEqual(gzip.decompress(self.kitchens.packed_board()), self.kitchens.board())
         self.assertEqual(self.rows(kept), self.rows(anew))
@@ -93,7 +95,7 @@ class Kept(DatabaseTest):
         with self.store.writing("test") as connection:
             before = self.kitchens.seen_by(connection)
             save_recipe(connection, changed, 1, "test")
-            after = before.costing.replacing(changed).remembering(load_earlier(connection))
+            after = remembering(connection, before.costing.replacing(changed), [changed.id])
             version = read_version(connection)
         self.kitchens.adopt(before, version, after)
         self.assertIs(self.kitchens.costing(), after)

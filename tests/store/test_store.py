@@ -25,7 +25,8 @@ from potrel.store.errors import AlreadyThere, NotEmpty, NotFound, Refused, Stale
 from potrel.store.items import insert_items, load_items, update_item
 from potrel.store.kitchens import NEW_KITCHEN, insert_kitchen, is_empty, load_kitchen, save_settings
 from potrel.store.offers import insert_offers, load_offers
-from potrel.store.recipes import insert_recipes, load_recipes, revision_of, revisions_of, save_recipe, take_off_recipe
+from potrel.store.recipes import insert_recipes, load_recipes, revision_of, save_recipe, take_off_recipe
+from potrel.store.revisions import revisions_of
 from potrel.store.suppliers import insert_suppliers
 from tests.kitchens import DAY, KILO, d, demo, tiny, with_recipe
 from tests.servers import DatabaseTest

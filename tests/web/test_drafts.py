@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from playwright.sync_api import Page, expect
 
-from potrel.store.recipes import load_recipes, revisions_of
+from potrel.store.recipes import load_recipes
+from potrel.store.revisions import revisions_of
 from tests.web.browser import BrowserTest
 
 

@@ -35,6 +35,7 @@ from potrel.api.cook.replies import (
     TakenOff,
 )
 from potrel.api.dependencies import Actor, InKitchen
+from potrel.api.kitchens import remembering
 from potrel.api.price.prices import note_pot_prices
 from potrel.api.problems import described
 from potrel.core.cost.costed_recipe import CostedRecipe
@@ -65,16 +66,8 @@ from potrel.formats.recipe_json_ld import not_held, recipe_to_json_ld, recipes_t
 from potrel.formats.recipe_text import markdown, plain_text
 from potrel.store.changes import read_version
 from potrel.store.errors import NotFound
-from potrel.store.recipes import (
-    insert_recipes,
-    last_saves,
-    load_earlier,
-    revision_of,
-    revisions_of,
-    save_recipe,
-    take_off_recipe,
-    taken_off,
-)
+from potrel.store.recipes import insert_recipes, revision_of, save_recipe, take_off_recipe
+from potrel.store.revisions import last_saves, revisions_of, taken_off
 
 router = APIRouter(prefix="/api", tags=["recipes"])
 Form = Literal["json-ld", "text", "markdown"]
@@ -266,7 +259,7 @@ def add_recipe(new: NewRecipe, kitchens: InKitchen, actor: Actor) -> Response:
         insert_recipes(connection, [new.recipe], actor)
         note_pot_prices(connection, before.costing, after, new.recipe, actor)
         revision, version = revision_of(connection, new.recipe.id), read_version(connection)
-        after = after.remembering(load_earlier(connection))
+        after = remembering(connection, after, [new.recipe.id])
     kitchens.adopt(before, version, after)
     return reply(Saved, Saved(revision), 201)
 
@@ -283,7 +276,7 @@ def put_recipe(recipe_id: str, save: SaveRecipe, kitchens: InKitchen, actor: Act
         revision = save_recipe(connection, save.recipe, save.based_on, actor)
         note_pot_prices(connection, before.costing, after, save.recipe, actor)
         version = read_version(connection)
-        after = after.remembering(load_earlier(connection))
+        after = remembering(connection, after, [recipe_id])
     kitchens.adopt(before, version, after)
     return reply(Saved, Saved(revision))
 

@@ -131,10 +131,10 @@ def cost_recipe(recipe: Recipe, below: Below, view: DayView) -> CostedRecipe:
         sub = _sub(below, recipe.id, taken)
     yields = yields_of(recipe, lambda part: below(part).yields, view)
     portions = tuple(portion_of(serving, balance, needs, kept, sub, view) for serving in recipe.servings)
-    return _priced(CostedRecipe(recipe, balance, needs, taken, yields, portions), below, view)
+    return priced(CostedRecipe(recipe, balance, needs, taken, yields, portions), below, view)
 
 
-def _priced(one: CostedRecipe, below: Below, view: DayView) -> CostedRecipe:
+def priced(one: CostedRecipe, below: Below, view: DayView) -> CostedRecipe:
     """A costed recipe at the prices of a view."""
     return _costed(one, one.needs.cost(view.prices()), one.needs.bought(view.old_prices()), below, view)
 

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from collections.abc import Set as AbstractSet
+from dataclasses import replace
 from datetime import date, datetime
+from functools import partial
 from threading import RLock
 from typing import NamedTuple
 
-from potrel.core.cost.costed_recipe import CostedRecipe, cost_recipe, flow, line_cost, repriced, shift_of
-from potrel.core.cost.earlier import Earlier
+from potrel.core.cost.costed_recipe import CostedRecipe, cost_recipe, flow, line_cost, priced, repriced, shift_of
+from potrel.core.cost.earlier import Earlier, SaveKey, Version
 from potrel.core.cost.price_moves import PriceMoves
 from potrel.core.errors import RecipeLoop
 from potrel.core.kitchen.items import Item
@@ -17,7 +19,9 @@ from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.order import above, order_of
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.servings import Serving
+from potrel.core.kitchen.settings import Settings, only_shown_otherwise
 from potrel.core.kitchen.supply import Offer
+from potrel.core.kitchen.vessels import Vessel
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.pot.content import Content, content_of
 from potrel.core.pot.day_view import DayView
@@ -31,6 +35,10 @@ class Then(NamedTuple):
 
     moment: datetime
     food_cost: Number | None
+
+
+# A serving of a recipe, the moment at which its price was set, and the day of its prices.
+_ThenKey = tuple[str, str, datetime, date]
 
 
 class Costing:
@@ -47,9 +55,13 @@ class Costing:
         self.on = view.on
         self.moves = PriceMoves(view)
         self.earlier = Earlier()
-        self._then: dict[datetime, tuple[dict[str, Recipe | None], set[str]]] = {}
-        self._costed_then: dict[tuple[datetime, date], Costing] = {}
+        self._thens: dict[_ThenKey, Number | None] = {}
+        self._days: dict[date, Costing] = {}
+        # As they were saved: recipes of which a draft stands in the kitchen.
+        self._as_saved: Mapping[str, Version] = {}
         self._costed: dict[str, CostedRecipe] = {}
+        # Of another day: what is the same in the pots, but for its prices.
+        self._same: Mapping[str, CostedRecipe] = {}
         self._contents: dict[str, Content] = {}
         self._lock = RLock()
 
@@ -88,7 +100,10 @@ class Costing:
         """Cost some recipes and all that they use, as far as they are not yet."""
         with self._lock:
             for one in order_of(recipes, self.view.uses, self._costed):
-                self._costed[one] = cost_recipe(self.view.recipes[one], self._costed.__getitem__, self.view)
+                below, same = self._costed.__getitem__, self._same.get(one)
+                self._costed[one] = (
+                    cost_recipe(self.view.recipes[one], below, self.view) if same is None else priced(same, below, self.view)
+                )
 
     def all(self) -> Iterator[CostedRecipe]:
         """All recipes of the kitchen, costed, in their order."""
@@ -103,24 +118,62 @@ class Costing:
         moment, day = self.earlier.set_at(recipe_id, serving.id, price), price.on
         if moment is None or day is None:
             return None
-        if moment not in self._then:
-            stood = {one: before for one, before in self.earlier.at(moment).items() if before != self.view.recipes.get(one)}
-            self._then[moment] = stood, above(stood, self.view.containers())
-        stood, touched = self._then[moment]
-        if recipe_id not in touched:
+        stood, unread = self._stood(recipe_id, moment)
+        if unread:
+            return Then(moment, None)
+        if not stood:
             return None
-        if any(before is None for before in stood.values()):
-            return Then(moment, None)
-        key = (moment, day)
-        if key not in self._costed_then:
-            view = self.view.on_day(day).with_recipes([before for before in stood.values() if before is not None])
-            self._costed_then[key] = Costing.of_view(view)
+        key = (recipe_id, serving.id, moment, day)
+        if key not in self._thens:
+            recipes = [recipe for one in stood if (recipe := one.recipe()) is not None]
+            self._thens[key] = self._cost_then(key, recipes) if len(recipes) == len(stood) else None
+        return Then(moment, self._thens[key])
+
+    def _stood(self, recipe_id: str, moment: datetime) -> tuple[list[Version], list[SaveKey]]:
+        """How a recipe and what it then used stood at a moment, where their cost hung on other things than now; and the saves
+        of which that is not known, as they were not read yet."""
+        stood: list[Version] = []
+        unread: list[SaveKey] = []
+        if not self.earlier.stands and not self._as_saved:
+            return stood, unread
+        seen, todo = {recipe_id}, [recipe_id]
+        while todo:
+            one = todo.pop()
+            number = self.earlier.save_at(one, moment)
+            if number is not None:
+                version = self.earlier.versions.get((one, number))
+                if version is None:
+                    unread.append((one, number))
+            else:
+                version = self._as_saved.get(one)
+            if version is not None:
+                stood.append(version)
+            uses = self.view.uses(one) if version is None else version.uses
+            todo += [part for part in uses if part not in seen]
+            seen.update(uses)
+        return stood, unread
+
+    def unread_saves(self, recipes: Iterable[str] | None = None) -> set[SaveKey]:
+        """The saves that somebody has to read before it can be told what the portions of some recipes (all) cost when their
+        prices were set. What is found in these may ask for others."""
+        found: set[SaveKey] = set()
+        for recipe_id in self.view.recipes if recipes is None else recipes:
+            for serving in self.view.recipes[recipe_id].servings:
+                moment = self.earlier.set_at(recipe_id, serving.id, serving.set_price(self.on))
+                if moment is not None:
+                    found.update(self._stood(recipe_id, moment)[1])
+        return found
+
+    def _cost_then(self, key: _ThenKey, stood: Sequence[Recipe]) -> Number | None:
+        recipe_id, serving_id, _, day = key
+        if day not in self._days:
+            self._days[day] = self.on_day(day)
         try:
-            before = self._costed_then[key].of(recipe_id)
+            before = self._days[day].with_recipes(stood).of(recipe_id)
         except RecipeLoop:
-            return Then(moment, None)
-        portion = before.portion(serving.id)
-        return Then(moment, None if portion is None or before.problems else portion.food_cost)
+            return None
+        portion = before.portion(serving_id)
+        return None if portion is None or before.problems else portion.food_cost
 
     def line_cost(self, line: LineMass) -> Number | None:
         """What a line costs [money], its by-products credited; None where it is not known."""
@@ -162,6 +215,10 @@ class Costing:
             touched |= above(changed, view.containers())
         later = self._later(view, touched)
         later.moves = self.moves
+        later._as_saved = {**_versions(self.view.recipes, changed), **self._as_saved}
+        if changed <= self.view.recipes.keys() and not gone:
+            # What was then is not changed by what is saved now.
+            later._thens = self._thens.copy()
         return later
 
     def with_items(self, items: Sequence[Item], gone: Collection[str] = ()) -> Costing:
@@ -177,6 +234,21 @@ class Costing:
         later = self._later(view, self._naming(other) if other else set())
         later.moves = self.moves.after(view, items)
         later._reprice(items, self.view)
+        if not any(offer.corrects for offer in offers):
+            first = min((offer.on for offer in offers), default=date.max)
+            later._thens = {key: cost for key, cost in self._thens.copy().items() if key[-1] < first}
+        return later
+
+    def on_day(self, day: date) -> Costing:
+        """This kitchen as of another day. What is in its pots keeps its masses and needs, and is priced when asked for."""
+        view = self.view.on_day(day)
+        drained = {offer.item for offer in view.kitchen.offers if offer.drained is not None}
+        otherwise = {item for item in drained if view.drained_yield(item) != self.view.drained_yield(item)}
+        touched = self._naming(otherwise) if otherwise else set()
+        later = Costing.of_view(view)
+        later.earlier, later._as_saved = self.earlier, self._as_saved
+        with self._lock:
+            later._same = {one: costed for one, costed in self._costed.items() if one not in touched}
         return later
 
     def moved(self, given: Mapping[Asked, Number]) -> Costing:
@@ -197,22 +269,43 @@ class Costing:
                 self._costed[one] = repriced(costed, shift, self._costed.__getitem__, self.view)
 
     def remembering(self, earlier: Earlier) -> Costing:
-        """This costing, with what is known of how its recipes stood before."""
+        """This costing of what is saved, with what is known of how its recipes stood before."""
         later = self._later(self.view, set())
-        later.moves, later.earlier = self.moves, earlier
+        later.moves, later.earlier, later._thens, later._as_saved = self.moves, earlier, self._thens.copy(), {}
         return later
 
     def with_kitchen(self, kitchen: Kitchen) -> Costing:
         """This costing of a kitchen that differs in no item, offer, recipe or setting."""
         later = self._later(self.view.with_kitchen(kitchen), set())
+        later.moves, later._thens = self.moves, self._thens.copy()
+        return later
+
+    def with_settings(self, name: str, currency: str, settings: Settings) -> Costing:
+        """This kitchen with another name, currency or settings; costed anew only where these say more than how it is shown."""
+        kitchen = replace(self.view.kitchen, name=name, currency=currency, settings=settings)
+        later = Costing(kitchen, self.on, self.view.inputs)
+        if only_shown_otherwise(self.view.settings, settings):
+            later = self._later(self.view.with_settings(kitchen), set())
+            later.moves, later._thens = self.moves, self._thens.copy()
+        later.earlier = self.earlier
+        return later
+
+    def with_vessels(self, vessels: Sequence[Vessel]) -> Costing:
+        """This kitchen with these vessels in the place of those that it has."""
+        before, after = self.view.vessels, {vessel.id: vessel for vessel in vessels}
+        changed = {one for one in before.keys() | after.keys() if before.get(one) != after.get(one)}
+        naming = {recipe.id for recipe in self.view.recipes.values() if not changed.isdisjoint(recipe.uses_vessels())}
+        later = self._later(self.view.with_vessels(vessels), above(naming, self.view.containers()))
         later.moves = self.moves
         return later
 
     def _later(self, view: DayView, touched: AbstractSet[str]) -> Costing:
         later = Costing.of_view(view)
-        later.earlier = self.earlier
+        later.earlier, later._as_saved = self.earlier, self._as_saved
         with self._lock:
-            later._costed, later._contents = self._costed.copy(), self._contents.copy()
+            later._costed, later._contents, later._same = self._costed.copy(), self._contents.copy(), self._same
+        if touched and later._same:
+            later._same = {one: costed for one, costed in later._same.items() if one not in touched}
         for one in touched:
             later._costed.pop(one, None)
             later._contents.pop(one, None)
@@ -233,6 +326,15 @@ class Costing:
         """The recipes that name one of some items, and all that contain one of those."""
         naming = {recipe.id for recipe in self.view.recipes.values() if not items.isdisjoint(recipe.uses_items())}
         return above(naming, self.view.containers())
+
+
+def _versions(recipes: Mapping[str, Recipe], of: Iterable[str]) -> dict[str, Version]:
+    there = {one: recipes[one] for one in of if one in recipes}
+    return {one: Version(recipe.uses(), partial(_itself, recipe)) for one, recipe in there.items()}
+
+
+def _itself(recipe: Recipe) -> Recipe | None:
+    return recipe
 
 
 def _weighs_otherwise(item_id: str, before: DayView, after: DayView) -> bool:

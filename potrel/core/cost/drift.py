@@ -78,11 +78,12 @@ def drift_of(one: CostedRecipe, portion: Portion, costing: Costing, *, all_parts
     happened, factor = costing.moves.since(since), portion.factor
     changes, batch, beside = happened.changes, one.needs.borne, portion.extra_needs.borne
     # Every portion of a kitchen comes through here for each board: a part is one product, and the factor comes last.
-    parts = [(changes[item] * mass, item) for item, mass in batch.items() if item in changes]
+    items = [item for item in batch if item in changes]
+    parts = [changes[item] * batch[item] for item in items]
     if not changes.keys().isdisjoint(beside):
-        parts, factor = _with_beside(parts, factor, beside, changes), ONE
-    whole = sum([change for change, _ in parts], ZERO) * factor
-    shown = sorted(parts, key=_size, reverse=True) if all_parts else _largest(parts)
+        items, parts, factor = *_with_beside(items, parts, factor, beside, changes), ONE
+    whole = sum(parts, ZERO) * factor
+    shown = sorted(zip(parts, items, strict=True), key=_size, reverse=True) if all_parts else _largest(parts, items)
     moved = [_moved(item, change * factor, changes[item], view) for change, item in shown]
     others = whole - sum([part.change for part in moved], ZERO) if len(shown) < len(parts) else ZERO
     unpriced = happened.unpriced
@@ -108,19 +109,25 @@ def _size(part: tuple[Decimal, str]) -> tuple[Decimal, str]:
     return abs(part[0]), part[1]
 
 
-def _largest(parts: list[tuple[Decimal, str]]) -> list[tuple[Decimal, str]]:
-    return [max(max(parts), min(parts), key=_size)] if parts else []
+def _largest(parts: list[Decimal], items: list[str]) -> list[tuple[Decimal, str]]:
+    if not parts:
+        return []
+    most, least = max(parts), min(parts)
+    size = max(abs(most), abs(least))
+    low = -size
+    # Of parts of one size the last by its name, as they would be sorted.
+    return [max(((part, items[at]) for at, part in enumerate(parts) if part in (size, low)), key=_size)]
 
 
 def _with_beside(
-    parts: list[tuple[Decimal, str]], factor: Decimal, beside: Mapping[str, Decimal], changes: Mapping[str, Decimal]
-) -> list[tuple[Decimal, str]]:
-    """The parts times their factor, with those of what is served beside the pot."""
-    by_item = {item: change * factor for change, item in parts}
+    items: list[str], parts: list[Decimal], factor: Decimal, beside: Mapping[str, Decimal], changes: Mapping[str, Decimal]
+) -> tuple[list[str], list[Decimal]]:
+    """The items and their parts times their factor, with those of what is served beside the pot."""
+    by_item = {item: change * factor for item, change in zip(items, parts, strict=True)}
     for item, mass in beside.items():
         if item in changes:
             by_item[item] = by_item.get(item, ZERO) + changes[item] * mass
-    return [(change, item) for item, change in by_item.items()]
+    return list(by_item), list(by_item.values())
 
 
 def _moved(item: str, change: Decimal, per_gram: Decimal, view: DayView) -> Moved:

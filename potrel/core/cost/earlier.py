@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from bisect import bisect_right
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import field
+from collections.abc import Callable, Collection, Mapping, Sequence
+from dataclasses import field, replace
 from datetime import date, datetime
 from decimal import Decimal
 from typing import NamedTuple
@@ -22,19 +22,43 @@ class PriceSet(NamedTuple):
     moment: datetime
 
 
-# A version of a recipe, read when it is first asked for; None where it cannot be understood any more.
-Version = Callable[[], Recipe | None]
+class Stood(NamedTuple):
+    """From a moment on, a recipe stood as in one of its saves; `made_of` stands for all that its cost hangs on."""
+
+    since: datetime
+    revision: int
+    made_of: str
+
+
+class Version(NamedTuple):
+    """A save of a recipe: the recipes it is made of, and itself, understood when that is first asked for.
+
+    None where it cannot be understood any more.
+    """
+
+    uses: Collection[str]
+    recipe: Callable[[], Recipe | None]
+
+
+def _unknown() -> None:
+    return None
+
+
+NO_VERSION = Version((), _unknown)
+SaveKey = tuple[str, int]
 
 
 @dataclass(frozen=True, slots=True)
 class Earlier:
-    """By recipe and serving, when its price was set; by recipe, its versions with the moment from which each held, in order.
+    """By recipe and serving, when its price was set; by recipe, how it stood from when on, the last one as it stands now.
 
-    A recipe of which nothing is told stands as it always stood.
+    `versions` are the saves that were read, by recipe and revision. A recipe of which nothing is told stands as it
+    always stood.
     """
 
     prices: Mapping[tuple[str, str], PriceSet] = field(default_factory=dict)
-    versions: Mapping[str, Sequence[tuple[datetime, Version]]] = field(default_factory=dict)
+    stands: Mapping[str, Sequence[Stood]] = field(default_factory=dict)
+    versions: Mapping[SaveKey, Version] = field(default_factory=dict)
 
     def set_at(self, recipe_id: str, serving_id: str, price: SetPrice) -> datetime | None:
         """The moment at which the price of a serving was saved; None where that is not known, or it is another price now."""
@@ -43,15 +67,29 @@ class Earlier:
             return None
         return known.moment
 
-    def at(self, moment: datetime) -> dict[str, Recipe | None]:
-        """Of all recipes of which something is told, how they stood at a moment; None for one that nobody understands."""
-        found: dict[str, Recipe | None] = {}
-        for recipe_id, versions in self.versions.items():
-            place = bisect_right(versions, moment, key=_moment)
-            if place > 0:
-                found[recipe_id] = versions[place - 1][1]()
-        return found
+    def save_at(self, recipe_id: str, moment: datetime) -> int | None:
+        """The number of the save as which a recipe stood at a moment; None where its cost hung on the same things as now."""
+        stands = self.stands.get(recipe_id)
+        if not stands:
+            return None
+        place = bisect_right(stands, moment, key=_since)
+        if place == 0:
+            # It was not there yet.
+            return None
+        then = stands[place - 1]
+        return None if then.made_of == stands[-1].made_of else then.revision
+
+    def with_recipes(self, other: Earlier, recipes: Collection[str]) -> Earlier:
+        """The same, with what another tells of some recipes in the place of what this one does."""
+        changed = set(recipes)
+        prices = {key: price for key, price in self.prices.items() if key[0] not in changed}
+        stands = {recipe: stands for recipe, stands in self.stands.items() if recipe not in changed}
+        return Earlier({**prices, **other.prices}, {**stands, **other.stands}, self.versions)
+
+    def with_versions(self, versions: Mapping[SaveKey, Version]) -> Earlier:
+        """The same, with some more saves that were read."""
+        return replace(self, versions={**self.versions, **versions})
 
 
-def _moment(version: tuple[datetime, Version]) -> datetime:
-    return version[0]
+def _since(stood: Stood) -> datetime:
+    return stood.since

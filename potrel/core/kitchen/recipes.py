@@ -299,6 +299,11 @@ class Recipe(Keyed):
         """The ids of the items that its own lines name."""
         return frozenset(one.item for one in self.named() if one.item is not None)
 
+    def uses_vessels(self) -> frozenset[str]:
+        """The ids of the vessels in which it is cooked, and in which its portions stand hot."""
+        named = (*(stage.vessel for stage in self.stages), *(serving.hold_vessel for serving in self.servings))
+        return frozenset(one for one in named if one is not None)
+
 
 def with_lines(recipe: Recipe, at: int, lines: Sequence[Line]) -> Recipe:
     """A recipe with other lines in the stage of a place."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import fields
 from decimal import Decimal
 from typing import Annotated, Literal
 
@@ -104,3 +105,12 @@ class Settings(Keyed):
 
 
 DEFAULTS = Settings()
+
+# What is said of a kitchen without a cost, price or portion of it being another.
+_SHOWN = frozenset({"allergen_list", "date_style", "decimal_sign", "shown_units", "fixed_cost_per_week",
+                    "open_days_per_week", "price_horizon_days", "time_zone"})  # fmt: skip
+
+
+def only_shown_otherwise(before: Settings, after: Settings) -> bool:
+    """Whether two settings differ in nothing that a pot's cost, portions or prices hang on."""
+    return all(getattr(before, one.name) == getattr(after, one.name) for one in fields(Settings) if one.name not in _SHOWN)

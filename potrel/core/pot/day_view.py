@@ -18,6 +18,7 @@ from potrel.core.kitchen.provenance import BOOK
 from potrel.core.kitchen.quantities import Quantity
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.supply import Offer
+from potrel.core.kitchen.vessels import Vessel
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.pot.evaporation import room_of
 from potrel.core.pot.inputs import STATED, Inputs
@@ -123,6 +124,19 @@ class DayView:
         later = copy(self)
         later.kitchen = kitchen
         later.suppliers = {supplier.id: supplier for supplier in kitchen.suppliers}
+        return later
+
+    def with_settings(self, kitchen: Kitchen) -> DayView:
+        """This view of a kitchen that differs only in how it is called and shown."""
+        later = self.with_kitchen(kitchen)
+        later.settings = kitchen.settings
+        return later
+
+    def with_vessels(self, vessels: Sequence[Vessel]) -> DayView:
+        """This view with these vessels in the place of those that it has."""
+        later = copy(self)
+        later.kitchen = replace(self.kitchen, vessels=tuple(vessels))
+        later.vessels = {vessel.id: vessel for vessel in vessels}
         return later
 
     def _forget_items(self, touched: set[str], *, offers_only: bool) -> None:

@@ -10,7 +10,7 @@ from typing import Any
 
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.drift import drift_of
-from potrel.core.cost.earlier import Earlier, PriceSet, Version
+from potrel.core.cost.earlier import Earlier, PriceSet, Stood, Version
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.rooms.board import board_of
 from tests.core.cost.test_costing import ITEMS, PRICES, SOUP, STOCK, offer
@@ -29,14 +29,16 @@ def with_leek(quantity: str) -> dict[str, Any]:
 
 def version(of: dict[str, Any] | None) -> Version:
     made: Recipe | None = None if of is None else recipe(of)
-    return lambda: made
+    return Version(() if made is None else made.uses(), lambda: made)
 
 
 def costing(*versions: tuple[str, dict[str, Any] | None], soup: dict[str, Any] = SOUP, offers: Sequence[Any] = ()) -> Costing:
     """The kitchen of today, where recipes stood otherwise when the price of the soup was set on the fifth."""
     of = kitchen(ITEMS, [soup, STOCK], PRICES, serving_loss=d(0))
-    stood = {one: [(SET, version(before))] for one, before in versions}
-    return Costing(replace(of, offers=(*of.offers, *offers)), DAY).remembering(Earlier(PRICED, stood))
+    now = {"soup": soup, "stock": STOCK}
+    stands = {one: [Stood(SET, 1, repr(before)), Stood(SAVED, 2, repr(now[one]))] for one, before in versions}
+    read = {(one, 1): version(before) for one, before in versions}
+    return Costing(replace(of, offers=(*of.offers, *offers)), DAY).remembering(Earlier(PRICED, stands, read))
 
 
 def drift(of: Costing) -> Any:
@@ -82,6 +84,24 @@ class ARecipeThatChanged(unittest.TestCase):
         self.assertEqual(drift(later).change, d("0.2"))
         draft = later.replacing(recipe(with_leek("2 kg")))
         self.assertNotEqual(drift(draft).recipe, drift(later).recipe)
+
+    def test_a_draft_is_told_beside_what_was_saved(self) -> None:
+        # The same 0.075 as above, before anybody saves it; the saved one stands as it stood.
+        saved = costing()
+        self.assertIsNone(drift(saved).recipe)
+        self.assertEqual(drift(saved.replacing(recipe(with_leek("1 kg")))).recipe, d("0.075"))
+        # Of a part that is being changed too: half a kilo of leeks fewer in 5 l of 10 l of stock were 0.025 a bowl.
+        thin = {**STOCK, "stages": [{"id": "s", "lines": [{"item": "leek", "quantity": "500 g"},
+                                                          {"item": "water", "quantity": "9.5 l"}]}]}  # fmt: skip
+        self.assertEqual(drift(saved.replacing(recipe(thin))).recipe, d("-0.025"))
+
+    def test_a_save_that_nobody_read_is_not_known(self) -> None:
+        of = costing(("soup", SOUP), soup=with_leek("1 kg"))
+        unread = of.remembering(replace(of.earlier, versions={}))
+        self.assertEqual(unread.unread_saves(), {("soup", 1)})
+        self.assertEqual((drift(unread).change, drift(unread).recipe), (None, None))
+        read = unread.remembering(unread.earlier.with_versions(of.earlier.versions))
+        self.assertEqual((read.unread_saves(), drift(read).recipe), (set(), d("0.075")))
 
     def test_the_board_marks_it(self) -> None:
         (row,) = board_of(costing(("soup", SOUP), soup=with_leek("1 kg"))).rows
