@@ -21,6 +21,7 @@ from potrel.core.kitchen.supply import Offer
 from potrel.formats.kitchen_json import part_to_plain
 from potrel.store.database import Connection, identifiers
 from potrel.store.kitchens import insert_kitchen
+from potrel.store.revisions import note_when_set
 
 BY = "bench"
 _YEAR = 364
@@ -126,6 +127,8 @@ def write_aged(connection: Connection, of: Aged, today: date) -> None:
     _copy(connection, "recipe_revision", "recipe, revision, body, saved_at, saved_by", _revisions(of))
     connection.execute("ALTER TABLE recipe_revision ENABLE TRIGGER USER")
     connection.execute("UPDATE recipe SET revision = %s", [of.size.saves])
+    connection.execute("UPDATE serving SET price_set_at = NULL")
+    note_when_set(connection, list(of.saves))
     _copy(connection, "change", "kind, id, changed_by, changed_at", _changes(of))
     _copy(connection, "price_round", "at, set_by, holds_from", ((at, BY, at.date()) for at in of.moments))
     first = connection.execute("SELECT min(number) FROM price_round").fetchone()

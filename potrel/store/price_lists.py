@@ -6,8 +6,9 @@ import hashlib
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from typing import Any, Literal
 
+from psycopg import sql
 from psycopg.types.json import Jsonb
 
 from potrel.core.buy.price_list import ListKind, PriceList
@@ -21,6 +22,9 @@ _COLUMNS = (
     "number, file_name, kind, document, supplier, choices, state, read_at, read_by, settled_at, settled_by, prices, digest,"
     " taken"
 )
+
+
+ListsShown = Literal["all", "open", "settled"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,13 +93,35 @@ def insert_price_list(
     return int(row[0])
 
 
-def price_lists(connection: Connection, most: int = 100) -> list[StoredList]:
-    """The newest lists, those still open before all others."""
-    rows = connection.execute(
-        select(_COLUMNS, "FROM price_list ORDER BY state <> 'open', number DESC LIMIT %s"),
-        [most],
+def price_lists(
+    connection: Connection, *, show: ListsShown = "all", find: str = "", start: int = 0, limit: int = 100
+) -> tuple[list[StoredList], int]:
+    """A stretch of the lists, those still open before all others, then the newest first; and how many there are in all.
+
+    They are found by words of their file, their document or their supplier.
+    """
+    words = [f"%{_literally(word)}%" for word in find.split()]
+    wanted = (
+        "FROM price_list WHERE (%(show)s = 'all' OR (%(show)s = 'open') = (state = 'open')) AND concat_ws(' ', file_name, document,"
+        " (SELECT name FROM supplier WHERE id = price_list.supplier), number) ILIKE ALL (%(words)s)"
     )
-    return [_stored(row) for row in rows]
+    told = {"show": show, "words": words, "start": start, "limit": limit}
+    rows = connection.execute(
+        select(_COLUMNS, wanted + " ORDER BY state <> 'open', number DESC OFFSET %(start)s LIMIT %(limit)s"), told
+    )
+    found = connection.execute(sql.SQL("SELECT count(*) ") + sql.SQL(wanted), told).fetchone()
+    return [_stored(row) for row in rows], 0 if found is None else int(found[0])
+
+
+def _literally(word: str) -> str:
+    """A word of a search as LIKE takes it for itself."""
+    return word.replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
+
+
+def waiting(connection: Connection) -> int:
+    """How many lists are still open."""
+    row = connection.execute("SELECT count(*) FROM price_list WHERE state = 'open'").fetchone()
+    return 0 if row is None else int(row[0])
 
 
 def load_price_list(connection: Connection, number: int) -> StoredList:

@@ -84,7 +84,7 @@ class Lists(StoreTest):
         with self.store.writing("test") as connection:
             settle(connection, second, "recorded", "me", 0, [])
             settle(connection, third, "undone", "me", 0, None)
-            self.assertEqual([one.number for one in price_lists(connection)], [first, third, second])
+            self.assertEqual([one.number for one in price_lists(connection)[0]], [first, third, second])
             drop_price_list(connection, first)
             with self.assertRaises(NotFound):
                 load_price_list(connection, first)

@@ -48,6 +48,7 @@ from potrel.store.errors import NotFound, Refused, StaleReview, StaleSupplier
 from potrel.store.offers import insert_credits, insert_offers, of_price_list
 from potrel.store.price_lists import (
     MOST_KEPT,
+    ListsShown,
     StoredList,
     digest_of,
     drop_price_list,
@@ -58,6 +59,7 @@ from potrel.store.price_lists import (
     price_lists,
     save_choices,
     settle,
+    waiting,
 )
 from potrel.store.pushed import mark_pushed, taken_back
 from potrel.store.suppliers import fetchings, load_suppliers, update_supplier
@@ -65,20 +67,28 @@ from potrel.store.suppliers import fetchings, load_suppliers, update_supplier
 router = APIRouter(prefix="/api", tags=["price lists"])
 _MOST_FORMS = 20
 _MOST_LINES = 200
+_MOST_LISTS = 500
 _NDJSON = "application/x-ndjson"
 _STEPS: dict[str, Any] = {
     "description": "A line of JSON for each step", "content": {_NDJSON: {"schema": {"$ref": "#/components/schemas/ReadStep"}}},
 }  # fmt: skip
 
 
-@router.get("/price-lists", response_model=ListsReply, responses=described())
-def lists(kitchens: InKitchen) -> Response:
-    """All lists that were read, those still open first, and the suppliers that can be asked for theirs."""
+@router.get("/price-lists", response_model=ListsReply, responses=described(422))
+def lists(
+    kitchens: InKitchen,
+    show: ListsShown = "all",
+    find: Annotated[str, Query(max_length=100)] = "",
+    start: Annotated[int, Query(ge=0, le=10**6)] = 0,
+    limit: Annotated[int, Query(ge=1, le=_MOST_LISTS)] = 100,
+) -> Response:
+    """A stretch of the lists that were read, those still open first, and the suppliers that can be asked for theirs."""
     with kitchens.database.reading() as connection:
-        rows = [row_of(one) for one in price_lists(connection)]
+        some, found = price_lists(connection, show=show, find=find, start=start, limit=limit)
         asked = [Fetching(*one) for one in fetchings(connection)]
         taken = Decimal(kept_bytes(connection)) / MOST_KEPT
-    return reply(ListsReply, ListsReply(rows, asked, taken))
+        answer = ListsReply([row_of(one) for one in some], found, waiting(connection), asked, taken)
+    return reply(ListsReply, answer)
 
 
 async def file_of(request: Request) -> bytes:
@@ -149,7 +159,7 @@ def _read(data: bytes, kitchens: Kitchens, reviews: Reviews, name: str, by: str)
         yield ReadStep(1.0, same, known=True)
         return
     yield ReadStep(0.05)
-    for step in reviews.steps(digest_of(data), lambda: data, ListChoices(), kitchens.current().version):
+    for step in reviews.steps(digest_of(data), lambda: data, ListChoices(), kitchens.costing().view.kitchen):
         if isinstance(step, Understood):
             with kitchens.database.writing(by) as connection:
                 number = insert_price_list(connection, name[:200], data, step.of, step.supplier, by)

@@ -8,6 +8,7 @@ from collections import OrderedDict
 from collections.abc import Callable, Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
+from typing import NamedTuple
 
 from potrel.api.buy.list_replies import ListRow, ReviewReply, SaveChoices
 from potrel.api.kitchens import Kitchens
@@ -15,7 +16,10 @@ from potrel.core.buy.price_list import PriceList, kind_in_words
 from potrel.core.buy.purchase import standing
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import Effect, with_prices
+from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ZERO, plain
+from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.numbers.rounding import half_even
 from potrel.core.rooms.review import TAKEN, WAITING, ListChoices, Reviewed, Reviewer
 from potrel.core.sentences import Sentence, say
@@ -54,29 +58,42 @@ class Reading:
         return f"{self.version.number}-{self.version.mark}-{said[:16]}"
 
 
+class _RestsOn(NamedTuple):
+    """What of a kitchen the understanding of a list rests on. A saved pot or another setting leaves these as they are."""
+
+    suppliers: tuple[Supplier, ...]
+    items: tuple[Item, ...]
+    offers: tuple[Offer, ...]
+
+    def same(self, other: _RestsOn) -> bool:
+        """Whether they are the very same; what only looks the same is understood anew."""
+        return all(one is another for one, another in zip(self, other, strict=True))
+
+
 class Reviews:
     """Keeps what was read of the last few lists. Nothing here is more than a cache: any process makes it anew."""
 
     def __init__(self, kitchens: Kitchens, service: SupplierService) -> None:
         self._kitchens = kitchens
         self.service = service
-        self._kept: OrderedDict[object, Understood] = OrderedDict()
+        self._kept: OrderedDict[object, tuple[_RestsOn, Understood]] = OrderedDict()
         self._lock = threading.Lock()
 
     def steps(
-        self, digest: bytes, data: Callable[[], bytes], choices: ListChoices, version: Version
+        self, digest: bytes, data: Callable[[], bytes], choices: ListChoices, kitchen: Kitchen
     ) -> Iterator[float | Understood]:
         """Understands a list, or remembers that; `data` gives the bytes that the digest stands for."""
-        key = (digest, version, choices.supplier, choices.kind, tuple(choices.columns.items()))
+        key = (digest, choices.supplier, choices.kind, tuple(choices.columns.items()))
+        rests_on = _RestsOn(kitchen.suppliers, kitchen.items, kitchen.offers)
         with self._lock:
             known = self._kept.get(key)
-        if known is not None:
-            yield known
+        if known is not None and known[0].same(rests_on):
+            yield known[1]
             return
-        for step in understand(data(), self._kitchens.costing().view.kitchen, choices, shared_reader().read):
+        for step in understand(data(), kitchen, choices, shared_reader().read):
             if isinstance(step, Understood):
                 with self._lock:
-                    self._kept[key] = step
+                    self._kept[key] = rests_on, step
                     while len(self._kept) > _KEPT:
                         self._kept.popitem(last=False)
             yield step
@@ -97,7 +114,7 @@ class Reviews:
             with self._kitchens.database.reading() as connection:
                 return content_of(connection, number)
 
-        *_, understood = self.steps(stored.digest, content, stored.choices, version)
+        *_, understood = self.steps(stored.digest, content, stored.choices, whole.view.kitchen)
         if not isinstance(understood, Understood):
             raise RuntimeError("a list was read without anything coming of it")
         reviewed = _reviewed(stored, understood, costing)

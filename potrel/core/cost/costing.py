@@ -60,8 +60,9 @@ class Costing:
         # As they were saved: recipes of which a draft stands in the kitchen.
         self._as_saved: Mapping[str, Version] = {}
         self._costed: dict[str, CostedRecipe] = {}
-        # Of another day: what is the same in the pots, but for its prices.
+        # Of another day: what is the same in the pots, but for its prices; all that is not `_other`.
         self._same: Mapping[str, CostedRecipe] = {}
+        self._other: AbstractSet[str] = frozenset()
         self._contents: dict[str, Content] = {}
         self._lock = RLock()
 
@@ -100,7 +101,7 @@ class Costing:
         """Cost some recipes and all that they use, as far as they are not yet."""
         with self._lock:
             for one in order_of(recipes, self.view.uses, self._costed):
-                below, same = self._costed.__getitem__, self._same.get(one)
+                below, same = self._costed.__getitem__, None if one in self._other else self._same.get(one)
                 self._costed[one] = (
                     cost_recipe(self.view.recipes[one], below, self.view) if same is None else priced(same, below, self.view)
                 )
@@ -168,6 +169,8 @@ class Costing:
         recipe_id, serving_id, _, day = key
         if day not in self._days:
             self._days[day] = self.on_day(day)
+            # Looked up once for all that is costed on that day.
+            self._days[day].view.old_prices()
         try:
             before = self._days[day].with_recipes(stood).of(recipe_id)
         except RecipeLoop:
@@ -246,9 +249,9 @@ class Costing:
         otherwise = {item for item in drained if view.drained_yield(item) != self.view.drained_yield(item)}
         touched = self._naming(otherwise) if otherwise else set()
         later = Costing.of_view(view)
-        later.earlier, later._as_saved = self.earlier, self._as_saved
+        later.earlier, later._as_saved, later._thens = self.earlier, self._as_saved, self._thens.copy()
         with self._lock:
-            later._same = {one: costed for one, costed in self._costed.items() if one not in touched}
+            later._same, later._other = self._costed.copy(), touched
         return later
 
     def moved(self, given: Mapping[Asked, Number]) -> Costing:
@@ -303,9 +306,8 @@ class Costing:
         later = Costing.of_view(view)
         later.earlier, later._as_saved = self.earlier, self._as_saved
         with self._lock:
-            later._costed, later._contents, later._same = self._costed.copy(), self._contents.copy(), self._same
-        if touched and later._same:
-            later._same = {one: costed for one, costed in later._same.items() if one not in touched}
+            later._costed, later._contents = self._costed.copy(), self._contents.copy()
+        later._same, later._other = self._same, self._other | touched if self._same else self._other
         for one in touched:
             later._costed.pop(one, None)
             later._contents.pop(one, None)

@@ -1106,7 +1106,7 @@ export interface paths {
         };
         /**
          * Lists
-         * @description All lists that were read, those still open first, and the suppliers that can be asked for theirs.
+         * @description A stretch of the lists that were read, those still open first, and the suppliers that can be asked for theirs.
          */
         get: operations["lists_api_price_lists_get"];
         put?: never;
@@ -3902,11 +3902,16 @@ export interface components {
         };
         /**
          * ListsReply
-         * @description All lists, those still open first; the suppliers that can be asked for theirs; the share of the room that is taken.
+         * @description A stretch of the lists, those still open first, of so many that were found; how many wait in all; the suppliers that can be
+         *     asked for theirs; the share of the room that is taken.
          */
         ListsReply: {
             /** Lists */
             lists: components["schemas"]["ListRow"][];
+            /** Found */
+            found: number;
+            /** Waiting */
+            waiting: number;
             /** Fetching */
             fetching: components["schemas"]["Fetching"][];
             /** Room Taken */
@@ -9906,7 +9911,12 @@ export interface operations {
     };
     lists_api_price_lists_get: {
         parameters: {
-            query?: never;
+            query?: {
+                show?: "all" | "open" | "settled";
+                find?: string;
+                start?: number;
+                limit?: number;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9920,6 +9930,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ListsReply"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
             /** @description The database does not answer */

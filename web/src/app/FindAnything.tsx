@@ -73,8 +73,8 @@ export function FindAnything({ start, leave }: Props) {
   const navigate = useNavigate();
   const names = useQuery(NAMES);
   const lists = useQuery({
-    queryKey: ["lists"],
-    queryFn: () => told<ListsReply>(api.GET("/api/price-lists")),
+    queryKey: ["lists", "newest"],
+    queryFn: () => told<ListsReply>(api.GET("/api/price-lists", { params: { query: { limit: 500 } } })),
   });
   const all = useMemo(() => placesOf(names.data ?? [], lists.data?.lists ?? []), [names.data, lists.data]);
   const find = useCallback(

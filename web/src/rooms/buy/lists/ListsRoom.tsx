@@ -1,7 +1,7 @@
 // Suppliers' lists: read in from files or fetched, waiting to be looked at, recorded, undone.
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useRef } from "react";
+import { keepPreviousData, useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
+import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, inWords, type ListRow, type ListsReply, told } from "../../../api/client";
 import { useKitchen } from "../../../api/kitchen";
@@ -17,10 +17,26 @@ export const KINDS: Record<ListRow["kind"], string> = {
   credit_note: "credit note",
 };
 
+type Shown = "all" | "open" | "settled";
+const A_PAGE = 100;
+/** Where there are fewer lists than this, they are seen at a glance. */
+const SEARCHED = 12;
+
 export function ListsRoom() {
-  const lists = useQuery({
-    queryKey: ["lists"],
-    queryFn: () => told<ListsReply>(api.GET("/api/price-lists")),
+  const [find, setFind] = useState("");
+  const [show, setShow] = useState<Shown>("all");
+  const lists = useInfiniteQuery({
+    queryKey: ["lists", show, find],
+    queryFn: ({ pageParam }) =>
+      told<ListsReply>(
+        api.GET("/api/price-lists", { params: { query: { show, find, start: pageParam, limit: A_PAGE } } }),
+      ),
+    initialPageParam: 0,
+    getNextPageParam: (last, pages) => {
+      const there = pages.reduce((sum, page) => sum + page.lists.length, 0);
+      return there < last.found && last.lists.length > 0 ? there : undefined;
+    },
+    placeholderData: keepPreviousData,
   });
   const body = useRef<HTMLTableSectionElement>(null);
   const navigate = useNavigate();
@@ -31,7 +47,10 @@ export function ListsRoom() {
   });
   if (lists.isPending) return <p>Fetching the lists …</p>;
   if (lists.isLoadingError) return <p role="alert">{inWords(lists.error)}</p>;
-  const waiting = lists.data.lists.filter((one) => one.state === "open").length;
+  const pages = lists.data.pages;
+  const [{ waiting, found, room_taken, fetching }] = pages.slice(-1) as [ListsReply];
+  const rows = pages.flatMap((page) => page.lists);
+  const looking = find.trim() !== "" || show !== "all";
   return (
     <div className="grid gap-4">
       <div className="flex items-center gap-4">
@@ -46,7 +65,47 @@ export function ListsRoom() {
         </Link>
       </div>
       <ReadIn />
-      {lists.data.lists.length === 0 ? (
+      {(found > SEARCHED || looking) && (
+        <div className="flex flex-wrap items-center gap-3">
+          <input
+            type="search"
+            className="input input-sm w-64"
+            aria-label="Find a list by its file, number or supplier"
+            placeholder="file, number or supplier"
+            maxLength={100}
+            value={find}
+            onChange={(event) => setFind(event.target.value)}
+          />
+          <select
+            className="select select-sm w-48"
+            aria-label="Which lists"
+            value={show}
+            onChange={(event) => setShow(event.target.value as Shown)}
+          >
+            <option value="all">all lists</option>
+            <option value="open">those that wait</option>
+            <option value="settled">recorded or undone</option>
+          </select>
+          <span className="quiet" role="status">
+            {found} {found === 1 ? "list" : "lists"}
+          </span>
+        </div>
+      )}
+      {rows.length === 0 && looking ? (
+        <p>
+          No list is found so.{" "}
+          <button
+            type="button"
+            className="btn btn-sm"
+            onClick={() => {
+              setFind("");
+              setShow("all");
+            }}
+          >
+            Show all lists
+          </button>
+        </p>
+      ) : rows.length === 0 ? (
         <p className="sheet p-6 max-w-2xl">
           No list was read in yet. Read the first one in: its lines are matched to your items, and you see
           what each price would do to every pot before anything is recorded.
@@ -64,18 +123,27 @@ export function ListsRoom() {
           ]}
           body={body}
         >
-          {lists.data.lists.map((one) => (
+          {rows.map((one) => (
             <Row key={one.number} one={one} />
           ))}
         </Table>
       )}
-      {Number(lists.data.room_taken) > 0.8 && (
+      {lists.hasNextPage && (
+        <button
+          type="button"
+          className="btn btn-sm justify-self-start"
+          disabled={lists.isFetchingNextPage}
+          onClick={() => lists.fetchNextPage()}
+        >
+          {lists.isFetchingNextPage ? "Fetching …" : `Show ${Math.min(A_PAGE, found - rows.length)} more`}
+        </button>
+      )}
+      {Number(room_taken) > 0.8 && (
         <p className="border-l-4 border-warning pl-3">
-          {percent(lists.data.room_taken)} of the room for lists is taken: drop those that were never
-          recorded.
+          {percent(room_taken)} of the room for lists is taken: drop those that were never recorded.
         </p>
       )}
-      <Services fetching={lists.data.fetching} />
+      <Services fetching={fetching} />
     </div>
   );
 }
