@@ -26,14 +26,20 @@ from potrel.formats.ubl_catalogue import write_catalogue
 LINES = 10_000
 
 
+_SYLLABLES = ("ba", "cor", "den", "fi", "gra", "hol", "ka", "lim", "mor", "nu", "pel", "qui", "ra", "sto", "tam", "ve")
+
+
 def list_rows(seed: int = 3) -> list[tuple[str, str, str, Decimal]]:
-    """Code, text, pack and price of each line: a third are goods of the kitchen, the rest are what wholesalers sell besides."""
+    """Code, text, pack and price of each line: a third are goods of the kitchen, the rest are what wholesalers sell besides,
+    each under a name of its own (some 7,000, also once figures and packs are left out of them).
+    """
     dice = random.Random(seed)
     beside = ("napkin", "towel", "soda", "juice", "sauce", "rice", "pasta", "glove", "foil", "syrup", "biscuit", "tea")
     rows = []
     for n in range(LINES):
         bought = n % 3 == 0
-        name = f"ITEM {n % ITEMS}" if bought else f"{dice.choice(beside)} {dice.choice(beside)} {n}".upper()
+        made = "".join(_SYLLABLES[n // 16**place % 16] for place in range(4))
+        name = f"ITEM {n % ITEMS}" if bought else f"{dice.choice(beside)} {dice.choice(beside)} {made}".upper()
         price = Decimal(dice.randint(500, 9000)) / 100
         rows.append((f"C{n}", f"{name} {dice.randint(1, 20)}KG CRT", "10 kg" if bought else "", price))
     return rows

@@ -18,6 +18,7 @@ from starlette.responses import FileResponse, Response
 from starlette.routing import Match
 from starlette.staticfiles import StaticFiles
 
+from potrel.apart.workers import shared
 from potrel.api.board import routes as board
 from potrel.api.buy import comparisons, from_shelf, invoices, items, labels, lists, merges
 from potrel.api.buy.clock import by_the_clock
@@ -34,7 +35,7 @@ from potrel.api.price import deals, papers, prices
 from potrel.api.problems import ProblemDetails, install
 from potrel.api.trim import benches, practice, yields
 from potrel.api.trim import scale as scales
-from potrel.deliveries.reading_apart import shared_reader
+from potrel.deliveries.reading_apart import READING
 from potrel.devices.scale import Scale
 from potrel.devices.supplier_service import SupplierService
 from potrel.store.backup import Backups
@@ -74,7 +75,7 @@ def create_app(
             app.state.backups = backups
             if ahead:
                 app.state.kitchens.cost_ahead()
-                shared_reader().warm()
+                shared(READING).warm()
             with (
                 by_the_clock(app.state.kitchens, app.state.reviews, clock),
                 daily(backups, clock),
@@ -92,7 +93,7 @@ def create_app(
     app.add_middleware(GZipMiddleware, minimum_size=2048, compresslevel=1)
     app.middleware("http")(_no_stale_answers)
     # The last one added is asked first.
-    app.add_middleware(BodyGuard, files=frozenset({"/api/price-lists"}))
+    app.add_middleware(BodyGuard, files=frozenset({"/api/price-lists", "/api/recipe-page"}))
     app.add_middleware(OriginGuard, hosts=hosts)
     for part in _parts():
         app.include_router(part)

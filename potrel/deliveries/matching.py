@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
 from rapidfuzz import fuzz
 
@@ -44,6 +45,7 @@ def bare_name(text: str) -> str:
     return " ".join(said or [one for _, one in words])
 
 
+@lru_cache(maxsize=32_768)
 def _singular(word: str) -> str:
     for ending, base in (("ies", "y"), ("oes", "o"), ("ves", "f"), ("ss", "ss"), ("s", "")):
         if word.endswith(ending) and len(word) > len(ending) + 2:

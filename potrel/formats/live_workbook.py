@@ -91,11 +91,16 @@ def pot_workbook(costing: Costing, recipe_id: str) -> bytes:
 
 def board_workbook(costing: Costing) -> bytes:
     """The workbook of all that is on sale; PotrelError where that is more than a workbook is of use for."""
+    return _workbook(costing, pots_on_sale(costing))
+
+
+def pots_on_sale(costing: Costing) -> list[str]:
+    """The pots of that workbook by their names; PotrelError where they are too many."""
     on_sale = [recipe.id for recipe in costing.view.recipes.values() if recipe.servings]
     if len(on_sale) > MOST_POTS:
         english = "{count} pots are too many for one workbook, which holds {most}: take that of a pot, on the page of its price"
         raise PotrelError(say("too_many_pots", english, count=len(on_sale), most=MOST_POTS))
-    return _workbook(costing, sorted(on_sale, key=lambda one: costing.view.recipes[one].name.casefold()))
+    return sorted(on_sale, key=lambda one: costing.view.recipes[one].name.casefold())
 
 
 @dataclass(frozen=True, slots=True)

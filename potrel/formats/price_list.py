@@ -85,8 +85,11 @@ class _Columns:
 
     def cell(self, row: list[str], meaning: str) -> str:
         """A cell; of a price what stands before "per kg"."""
-        written = self._written(row, meaning)
-        return price_and_per(written)[0] if meaning == "price" else written
+        # Most meanings have no column, and each line of a long list asks for all of them.
+        at = self._at.get(meaning)
+        if at is None or at >= len(row):
+            return ""
+        return price_and_per(row[at])[0] if meaning == "price" else row[at]
 
     def amount(self, row: list[str], meaning: str) -> Decimal | None:
         reader = self._amounts.get(meaning)

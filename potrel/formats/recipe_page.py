@@ -11,14 +11,18 @@ from collections.abc import Iterator, Mapping
 from dataclasses import field
 from decimal import Decimal
 from html import unescape
-from html.parser import HTMLParser
 from typing import Any
 
 from potrel.core.errors import PotrelError
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import plain
 from potrel.core.sentences import say
+from potrel.formats.upload import text_of
 
+_TAG = re.compile(r"<[^<>]{0,500}>")
+_NO_TEXT = re.compile(r"[\x00-\x08\x0e-\x1f\x7f\ud800-\udfff\ufffe\uffff]")
+# A sign by a number that no sign has, and that takes long to read.
+_FAR_SIGN = re.compile(r"&#(?:[xX][0-9a-fA-F]{7,}|[0-9]{8,});?")
 LARGEST_PAGE = 5 * 1024 * 1024
 _MOST_RECIPES, _DEEPEST, _MOST_ROWS, _LONGEST = 200, 40, 400, 2000
 _DURATION = re.compile(r"^P(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+(?:\.\d+)?)M)?(?:(\d+(?:\.\d+)?)S)?)?$", re.IGNORECASE)
@@ -66,6 +70,11 @@ def read_foreign(text: str) -> list[ForeignRecipe]:
     return found[:_MOST_RECIPES]
 
 
+def read_page(data: bytes) -> Iterator[list[ForeignRecipe]]:
+    """The recipes of the bytes of a file or page; the one answer. BadRecipeFile or BadFile where there is none."""
+    yield read_foreign(text_of(data))
+
+
 def is_foreign(text: str) -> bool:
     """Whether a pasted text is a file or a page rather than a recipe as it stands on paper."""
     return _is_json(text) or bool(re.search(r"<(?:!doctype html|html|script|body)\b", text[:5000], re.IGNORECASE))
@@ -83,34 +92,23 @@ def _parsed(block: str) -> Any:
         raise BadRecipeFile(say("broken_json", english)) from None
 
 
-class _Scripts(HTMLParser):
-    """Collects the scripts of type application/ld+json."""
-
-    def __init__(self) -> None:
-        super().__init__(convert_charrefs=True)
-        self.found: list[str] = []
-        self._inside = False
-
-    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
-        kind = dict(attrs).get("type") or ""
-        self._inside = tag == "script" and kind.split(";")[0].strip().lower() == "application/ld+json"
-        if self._inside:
-            self.found.append("")
-
-    def handle_endtag(self, tag: str) -> None:
-        if tag == "script":
-            self._inside = False
-
-    def handle_data(self, data: str) -> None:
-        if self._inside:
-            self.found[-1] += data
-
-
 def _scripts(text: str) -> list[str]:
-    parser = _Scripts()
-    parser.feed(text)
-    parser.close()
-    return [one for one in parser.found if one.strip()]
+    """The scripts of type application/ld+json of a page."""
+    from lxml.etree import HTMLParser, LxmlError
+    from lxml.html import document_fromstring
+
+    # Declared in a page or not: what is handed over is UTF-8.
+    reader = HTMLParser(encoding="utf-8", remove_comments=True, remove_pis=True, no_network=True)
+    try:
+        page = document_fromstring(text.encode("utf-8", "replace"), parser=reader)
+    except (LxmlError, ValueError):
+        return []
+    scripts = [one for one in page.iter("script") if _is_ld_json(one.get("type") or "")]
+    return [one.text for one in scripts if one.text and one.text.strip()]
+
+
+def _is_ld_json(kind: str) -> bool:
+    return kind.split(";", maxsplit=1)[0].strip().lower() == "application/ld+json"
 
 
 def _recipes(value: Any, depth: int) -> Iterator[Mapping[str, Any]]:
@@ -232,7 +230,9 @@ def _text(value: Any) -> str:
         return _text(value.get("@value", value.get("name")))
     if isinstance(value, list):
         return _text(value[0]) if value else ""
-    return " ".join(unescape(re.sub(r"<[^<>]{0,500}>", " ", str(value))).replace("\x00", "").split())
+    # What no text can hold (controls, halves of characters, signs that are none) says nothing.
+    plainly = unescape(_FAR_SIGN.sub(" ", _TAG.sub(" ", str(value))))
+    return " ".join(_NO_TEXT.sub(" ", plainly).split())
 
 
 def minutes_of(value: Any) -> Decimal | None:

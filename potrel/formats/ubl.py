@@ -118,8 +118,11 @@ def _as_number(text: str | None) -> Decimal | None:
 
 
 def _as_date(text: str | None) -> date | None:
+    if text is None:
+        # Most lines say nothing of most of their days, and there are many of both.
+        return None
     try:
-        return date.fromisoformat((text or "")[:10])
+        return date.fromisoformat(text[:10])
     except ValueError:
         return None
 
@@ -174,17 +177,23 @@ def _local(tag: str) -> str:
     return tag.rpartition("}")[2]
 
 
+@lru_cache(maxsize=2048)
+def _path(above: str, tag: str) -> str:
+    return above + _local(tag)
+
+
 def flat(node: Element) -> Flat:
     """An element, walked through once: a list of 10,000 lines has a hundred thousand places to look at."""
-    found = Flat({}, {})
+    nodes: dict[str, Element] = {}
+    found = Flat(nodes, {})
     todo = [("", node, 0)]
     while todo:
         above, parent, depth = todo.pop()
         for child in parent:
-            name = _local(child.tag)
-            path = f"{above}{name}"
-            found.nodes.setdefault(path, child)
-            if name == "AdditionalItemProperty":
+            path = _path(above, child.tag)
+            if path not in nodes:
+                nodes[path] = child
+            if path.endswith("AdditionalItemProperty"):
                 parts = {_local(one.tag): one_line(one.text or "")[:200] for one in child}
                 found.properties[parts.get("Name", "")] = parts.get("Value", "")
             elif len(child) and depth < _DEEPEST:

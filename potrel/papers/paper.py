@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from ctypes import CDLL
 from functools import cache
-from importlib import import_module
 from pathlib import Path
 from typing import Any, Literal
 
 from jinja2 import Environment, FileSystemLoader, StrictUndefined
 
+from potrel.apart.workers import Job, shared
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import PotrelError
 from potrel.core.rooms.allergens import allergen_matrix
@@ -61,21 +63,41 @@ def _font() -> str:
 def lack_of_pdf() -> str | None:
     """What is missing to make PDF here, and the command that brings it; None where nothing is."""
     try:
-        import_module("weasyprint")
+        for library in ("libpango-1.0.so.0", "libpangoft2-1.0.so.0"):
+            CDLL(library)
     except OSError:
         return f"PDF needs Debian's Pango. This command brings it; then start Potrel again: {_INSTALL}"
     return None
 
 
+class NoPaper(PotrelError):
+    """A paper or workbook that could not be made; says what would mend it."""
+
+
+# The costing sheet of a long pot takes some 2 s, a list of 300 soups 10 s and 300 MB.
+SETTING = Job(
+    "potrel.papers.paper:set_pdf",
+    NoPaper,
+    say("paper_died", "the PDF could not be made: it takes far too long or too much room. Print the page from the browser"),
+    patience=120.0,
+    most_memory=3 * 2**30,
+)
+
+
 def pdf_of(html: str) -> bytes:
-    """A page of HTML as PDF/UA. PotrelError, with the command that mends it, where Pango is missing."""
+    """A page of HTML as PDF/UA, set in a process apart. NoPaper, with what mends it, where that cannot be."""
     lack = lack_of_pdf()
     if lack is not None:
-        raise PotrelError(say("no_pango", "{lack}", lack=lack))
+        raise NoPaper(say("no_pango", "{lack}", lack=lack))
+    found: bytes = shared(SETTING).one(html)
+    return found
+
+
+def set_pdf(html: str) -> Iterator[bytes]:
+    """The same, set here; the one answer is the PDF."""
     from weasyprint import HTML
     from weasyprint.urls import URLFetcher
 
     # Only the font of the house is read; nothing of what is typed is fetched.
     fetcher = URLFetcher(allowed_protocols=("file",))
-    found: bytes = HTML(string=html, base_url=_BUILT.as_uri() + "/", url_fetcher=fetcher).write_pdf(pdf_variant="pdf/ua-1")
-    return found
+    yield HTML(string=html, base_url=_BUILT.as_uri() + "/", url_fetcher=fetcher).write_pdf(pdf_variant="pdf/ua-1")

@@ -6,7 +6,7 @@ import hashlib
 from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any, Literal
+from typing import Any, Literal, LiteralString
 
 from psycopg import sql
 from psycopg.types.json import Jsonb
@@ -101,9 +101,10 @@ def price_lists(
     They are found by words of their file, their document or their supplier.
     """
     words = [f"%{_literally(word)}%" for word in find.split()]
-    wanted = (
-        "FROM price_list WHERE (%(show)s = 'all' OR (%(show)s = 'open') = (state = 'open')) AND concat_ws(' ', file_name, document,"
-        " (SELECT name FROM supplier WHERE id = price_list.supplier), number) ILIKE ALL (%(words)s)"
+    wanted: LiteralString = (
+        "FROM price_list AS list WHERE (%(show)s = 'all' OR (%(show)s = 'open') = (state = 'open'))"
+        " AND concat_ws(' ', file_name, document, (SELECT name FROM supplier WHERE id = list.supplier), number)"
+        " ILIKE ALL (%(words)s)"
     )
     told = {"show": show, "words": words, "start": start, "limit": limit}
     rows = connection.execute(

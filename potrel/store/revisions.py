@@ -102,7 +102,8 @@ def _read_late(body: object) -> Callable[[], Recipe | None]:
 def last_saves(connection: Connection) -> dict[str, tuple[datetime, str]]:
     """When each recipe was last saved, and by whom."""
     rows = connection.execute(
-        "SELECT r.id, v.saved_at, v.saved_by FROM recipe r JOIN recipe_revision v ON (v.recipe, v.revision) = (r.id, r.revision)"
+        "SELECT r.id, v.saved_at, v.saved_by FROM recipe r"
+        " JOIN recipe_revision v ON v.recipe = r.id AND v.revision = r.revision"
     )
     return {recipe: (at, by) for recipe, at, by in rows}
 

@@ -4,11 +4,15 @@ from __future__ import annotations
 
 import threading
 import unittest
+from collections.abc import Iterator
+from dataclasses import replace
+from typing import Any
 from unittest.mock import patch
 
+from potrel.apart import workers
+from potrel.apart.workers import Workers
 from potrel.core.buy.price_list import PriceList
-from potrel.deliveries import reading_apart
-from potrel.deliveries.reading_apart import Reader
+from potrel.deliveries.reading_apart import READING, read_apart
 from potrel.demo import demo_lists
 from potrel.formats import upload
 from potrel.formats.upload import BadFile
@@ -26,13 +30,21 @@ def far_workbook() -> bytes:
     return changed_member(made_workbook([["Article", "Price"], ["Leeks", 1]]), "xl/worksheets/sheet1.xml", sheet)
 
 
+def reader(**bounds: Any) -> Workers:
+    return Workers(replace(READING, **bounds))
+
+
+def told(by: Workers, data: bytes) -> Iterator[float | PriceList]:
+    return read_apart(data, [], None, by)
+
+
 class Apart(unittest.TestCase):
     def setUp(self) -> None:
-        self.reader = Reader(patience=20)
+        self.reader = reader(patience=20)
         self.addCleanup(self.reader.close)
 
     def read(self, data: bytes) -> PriceList:
-        *_, last = self.reader.read(data, [], None)
+        *_, last = told(self.reader, data)
         assert isinstance(last, PriceList)
         return last
 
@@ -63,23 +75,23 @@ class Apart(unittest.TestCase):
     def test_a_file_that_ends_its_process_is_told_of_and_the_next_is_read(self) -> None:
         # Without the check of where its cells lie, which would refuse it before: the process runs on the same code.
         self.assertIn("something in XFD1048576", self.refusal(far_workbook()))
-        reader = Reader(patience=20, most_memory=900 * 2**20)
-        self.addCleanup(reader.close)
+        roomy = reader(patience=20, most_memory=900 * 2**20)
+        self.addCleanup(roomy.close)
         large = b"Article;Price\n" + b"L" * (upload.LARGEST_FILE - 20)
-        tight = Reader(patience=20, most_memory=140 * 2**20)
+        tight = reader(patience=20, most_memory=140 * 2**20)
         self.addCleanup(tight.close)
         with self.assertRaises(BadFile) as caught:
-            list(tight.read(large, [], None))
+            list(told(tight, large))
         self.assertIn(caught.exception.said.code, ("reader_died", "cell_too_long"))
-        *_, found = reader.read(GOOD, [], None)
+        *_, found = told(roomy, GOOD)
         self.assertIsInstance(found, PriceList)
 
     def test_one_that_takes_too_long_is_ended(self) -> None:
-        hasty = Reader(patience=0.01)
+        hasty = reader(patience=0.01)
         self.addCleanup(hasty.close)
         for _ in range(3):
             with self.assertRaises(BadFile) as caught:
-                list(hasty.read(GOOD, [], None))
+                list(told(hasty, GOOD))
             self.assertEqual(caught.exception.said.code, "reader_died")
 
     def test_a_process_that_was_killed_is_replaced(self) -> None:
@@ -92,12 +104,12 @@ class Apart(unittest.TestCase):
     def test_who_hangs_up_in_the_middle_leaves_nothing_to_the_next(self) -> None:
         many = HEAD.encode() + b"A1;Leeks;5 kg;11.40\n" * 3000
         for _ in range(3):
-            next(iter(self.reader.read(many, [], None)))
+            next(iter(told(self.reader, many)))
         self.assertEqual(len(self.read(many).lines), 3000)
 
     def test_it_closes_in_the_middle_of_files_and_does_not_wait_for_them(self) -> None:
         many = HEAD.encode() + b"A1;Leeks;5 kg;11.40\n" * 3000
-        half_read = [iter(self.reader.read(many, [], None)) for _ in range(2)]
+        half_read = [iter(told(self.reader, many)) for _ in range(2)]
         for one in half_read:
             next(one)
         self.reader.close()
@@ -107,17 +119,17 @@ class Apart(unittest.TestCase):
         self.assertEqual(self.read(GOOD).lines[0].text, "Leeks")
 
     def test_who_comes_third_is_told_to_wait(self) -> None:
-        hasty = Reader(patience=5)
+        hasty = reader(patience=5)
         self.addCleanup(hasty.close)
         many = HEAD.encode() + b"A1;Leeks;5 kg;11.40\n" * 3000
         for _ in range(2):
             hasty._turns.get()
         with self.assertRaises(BadFile) as caught:
-            list(hasty.read(many, [], None))
-        self.assertEqual(caught.exception.said.code, "readers_busy")
+            list(told(hasty, many))
+        self.assertEqual(caught.exception.said.code, "workers_busy")
         for _ in range(2):
             hasty._turns.put(None)
-        *_, last = hasty.read(many, [], None)
+        *_, last = told(hasty, many)
         self.assertIsInstance(last, PriceList)
 
     def test_several_hands_at_once(self) -> None:
@@ -130,6 +142,6 @@ class Apart(unittest.TestCase):
         self.assertEqual(found, [1] * 8)
 
     def test_only_two_are_started(self) -> None:
-        with patch.object(reading_apart, "_Process", wraps=reading_apart._Process) as started:
+        with patch.object(workers, "_Process", wraps=workers._Process) as started:
             self.test_several_hands_at_once()
         self.assertLessEqual(started.call_count, 2)

@@ -160,7 +160,7 @@ class HowRecipesStood(Saved):
         self.save(replace(self.recipe(), density=d("1.01")))
         with self.store.writing("test") as connection:
             connection.execute("ALTER TABLE recipe_revision DISABLE TRIGGER USER")
-            connection.execute("UPDATE recipe_revision SET body = '{\"stages\": 7, \"servings\": \"x\"}' WHERE revision = 1")
+            connection.execute('UPDATE recipe_revision SET body = \'{"stages": 7, "servings": "x"}\' WHERE revision = 1')
             version = load_versions(connection, [("celeriac-soup", 1)])["celeriac-soup", 1]
             self.assertEqual((set(version.uses), version.recipe()), (set(), None))
             connection.execute("UPDATE recipe_revision SET body = '[1]' WHERE revision = 1")
@@ -178,7 +178,9 @@ class HowRecipesStood(Saved):
 def last_of(test: Saved) -> dict[str, int]:
     with test.store.reading() as connection:
         saves = last_saves(connection)
-    return {one: test.rows("SELECT revision FROM recipe_revision WHERE saved_at = %s", at)[0][0] for one, (at, _) in saves.items()}
+    return {
+        one: test.rows("SELECT revision FROM recipe_revision WHERE saved_at = %s", at)[0][0] for one, (at, _) in saves.items()
+    }
 
 
 class Aged(DatabaseTest):
@@ -213,7 +215,8 @@ class Aged(DatabaseTest):
         bowl = recipe.servings[0]
         at = min(one.at for one in saves[recipe.id] if same_price(one.recipe, recipe))
         stood = tuple(
-            max((one for one in some if one.at <= at), key=lambda one: one.at, default=some[-1]).recipe for some in saves.values()
+            max((one for one in some if one.at <= at), key=lambda one: one.at, default=some[-1]).recipe
+            for some in saves.values()
         )
         assert bowl.price_set_on is not None
         portion = Costing(replace(kitchen, recipes=stood), bowl.price_set_on).of(recipe.id).portion(bowl.id)
@@ -243,6 +246,3 @@ class TheKeptBoard(DatabaseTest):
             connection.execute("UPDATE kitchen SET old_price_days = 61")
             self.assertIsNone(self.found(connection))
             self.assertEqual(dict(changed_since(connection, version)), {"settings": {""}})
-
-
-

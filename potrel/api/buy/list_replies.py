@@ -40,8 +40,8 @@ class Fetching:
 
 @dataclass(frozen=True, slots=True)
 class ListsReply:
-    """A stretch of the lists, those still open first, of so many that were found; how many wait in all; the suppliers that can be
-    asked for theirs; the share of the room that is taken.
+    """A stretch of the lists, those still open first, of so many that were found; how many wait in all; the suppliers that can
+    be asked for theirs; the share of the room that is taken.
     """
 
     lists: list[ListRow]

@@ -23,7 +23,7 @@ from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.numbers.rounding import half_even
 from potrel.core.rooms.review import TAKEN, WAITING, ListChoices, Reviewed, Reviewer
 from potrel.core.sentences import Sentence, say
-from potrel.deliveries.reading_apart import shared_reader
+from potrel.deliveries.reading_apart import read_apart
 from potrel.deliveries.understanding import Understood, understand
 from potrel.devices.supplier_service import SupplierService
 from potrel.formats.kitchen_json import part_to_json
@@ -90,7 +90,7 @@ class Reviews:
         if known is not None and known[0].same(rests_on):
             yield known[1]
             return
-        for step in understand(data(), kitchen, choices, shared_reader().read):
+        for step in understand(data(), kitchen, choices, read_apart):
             if isinstance(step, Understood):
                 with self._lock:
                     self._kept[key] = rests_on, step

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from fastapi import APIRouter
 from starlette.responses import Response
 
+from potrel.apart.workers import Job, shared
 from potrel.api.answers import reply
 from potrel.api.buy.lists import FILE, FileBody
 from potrel.api.dependencies import Actor, InKitchen
@@ -24,8 +25,7 @@ from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.sheet_parts import CostSheet
-from potrel.formats.recipe_page import ForeignRecipe, read_foreign
-from potrel.formats.upload import text_of
+from potrel.formats.recipe_page import BadRecipeFile, ForeignRecipe
 from potrel.store.changes import read_version
 from potrel.store.items import insert_items, update_item
 from potrel.store.offers import insert_offers
@@ -35,6 +35,14 @@ from potrel.store.suppliers import insert_suppliers
 
 router = APIRouter(prefix="/api", tags=["recipes"])
 _MOST_ROWS = 400
+# A page of the largest size takes less than a second.
+_PAGES = Job(
+    "potrel.formats.recipe_page:read_page",
+    BadRecipeFile,
+    say("page_died", "the page could not be read: it is broken, or made to be. Copy the recipe's text, and paste that"),
+    patience=15.0,
+    most_memory=2**30,
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,8 +91,8 @@ def _understood(paste: Paste, costing: Costing) -> tuple[Pasted, Costing]:
 
 @router.post("/recipe-page", response_model=ReadPage, responses=described(422), openapi_extra=FILE)
 def read_page(data: FileBody) -> Response:
-    """The recipes of a JSON-LD file or a saved web page, as texts. Nothing is saved."""
-    return reply(ReadPage, ReadPage(read_foreign(text_of(data))))
+    """The recipes of a JSON-LD file or a saved web page, as texts; read in a process apart. Nothing is saved."""
+    return reply(ReadPage, ReadPage(shared(_PAGES).one(data)))
 
 
 @router.post("/pasted-recipe", response_model=PasteReply, responses=described(400, 422))

@@ -26,8 +26,12 @@ MOST_AT_ONCE = 200
 _HEARD = 64 * 2**20
 
 _OPEN = re.compile(rb'"(?:[^"\\]|\\.)*"|[\[{]|[\]}]', re.DOTALL)
-# What only a reader of JSON that is not strict lets through: NaN and its like, NUL, and halves of characters.
-_ODD = re.compile(rb"NaN|Infinity|\\u0000|\\ud[89a-f]", re.IGNORECASE)
+# What only a reader of JSON that is not strict lets through (NaN and its like, NUL, halves of characters), and what no XML
+# holds (U+FFFE, U+FFFF): an export with it could not be read by anybody.
+_ODD = re.compile(rb"NaN|Infinity|\\u0000|\\ud[89a-f]|\\ufff[ef]|\xef\xbf[\xbe\xbf]", re.IGNORECASE)
+
+
+_NO_SIGN = re.compile(r"[\x00\ud800-\udfff\ufffe\uffff]")
 
 
 class TooMuch(Exception):
@@ -155,10 +159,10 @@ def _no_number(name: str) -> NoReturn:
 
 
 def _check_texts(value: Any) -> None:
-    """_Odd where a text holds what no text can: NUL, or half a character."""
+    """_Odd where a text holds what no text can: NUL, half a character, a sign that is none."""
     if isinstance(value, str):
-        if "\0" in value or any("\ud800" <= sign <= "\udfff" for sign in value):
-            raise _Odd("a text holds a sign that is none (NUL, or half a character): type it anew")
+        if _NO_SIGN.search(value):
+            raise _Odd("a text holds a sign that is none (NUL, half a character, or U+FFFE or U+FFFF): type it anew")
     elif isinstance(value, dict):
         for key, part in value.items():
             _check_texts(key)

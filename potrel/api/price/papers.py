@@ -12,9 +12,9 @@ from potrel.api.answers import download, reply
 from potrel.api.dependencies import InKitchen
 from potrel.api.problems import described
 from potrel.core.cost.costing import Costing
-from potrel.formats.live_workbook import board_workbook, pot_workbook
 from potrel.papers.paper import PaperKind, PaperSize, costing_page, lack_of_pdf, page, pdf_of
 from potrel.papers.price_list import without_price
+from potrel.papers.workbooks import workbook_of
 from potrel.store.errors import NotFound
 
 router = APIRouter(prefix="/api", tags=["papers"])
@@ -82,7 +82,7 @@ _POLICY = "default-src 'none'; style-src 'unsafe-inline'; font-src 'self'"
 @router.get("/workbook.xlsx", response_class=Response, responses=described(422))
 def whole_workbook(kitchens: InKitchen) -> Response:
     """All that is on sale, as a workbook whose cells compute."""
-    return download(board_workbook(kitchens.costing()), _XLSX, "potrel-board.xlsx")
+    return download(workbook_of(kitchens.costing()), _XLSX, "potrel-board.xlsx")
 
 
 @router.get("/workbook/{recipe_id}.xlsx", response_class=Response, responses=described(404, 422))
@@ -91,4 +91,4 @@ def workbook_of_pot(recipe_id: str, kitchens: InKitchen) -> Response:
     costing = kitchens.costing()
     if recipe_id not in costing.view.recipes:
         raise NotFound("recipe", recipe_id)
-    return download(pot_workbook(costing, recipe_id), _XLSX, f"potrel-{recipe_id}.xlsx")
+    return download(workbook_of(costing, recipe_id), _XLSX, f"potrel-{recipe_id}.xlsx")

@@ -33,9 +33,9 @@ _HOLDS = "|".join(sorted(map(re.escape, CONTAINERS), key=len, reverse=True))
 _DOZEN = "dozen|doz|dz|dutzend|dtz|douzaines?|docenas?|dozzin[ae]|tuzin[ay]?|dúzias?|dussin"
 # "5 kg", "5KG", and "5-kg-Beutel".
 _SIZE = rf"(?P<size>{_NUMBER})(?:\s*|-)(?P<unit>{_UNIT})\b\.?"
-# Each with what a text has to hold for it to be worth a look: most lines of a long list hold little.
+# Each with what a text in small letters has to hold for it to be worth a look: most lines of a long list hold little.
 _PATTERNS = tuple(
-    (re.compile(hint, re.IGNORECASE), re.compile(pattern, re.IGNORECASE))
+    (re.compile(hint), re.compile(pattern, re.IGNORECASE))
     for hint, pattern in (
         # 1.4-1.6kg: what is weighed at the till; nobody knows before.
         (r"[0-9]\s*[-–]\s*[0-9]", rf"(?<![\w.,/])(?P<catch>{_NUMBER}\s*[-–]\s*{_SIZE})"),
@@ -86,8 +86,9 @@ def read_pack(text: str) -> PackText:
     >>> read_pack("Cream 35% UHT 6x1ltr ctn"), read_pack("Garlic peeled 12/454 g")
     (PackText(name='Cream 35% UHT', pack='6 x 1 l'), PackText(name='Garlic peeled', pack='12 x 454 g'))
     """
+    small = text.lower()
     for hint, pattern in _PATTERNS:
-        if hint.search(text) is None:
+        if hint.search(small) is None:
             continue
         found = pattern.search(text)
         rest = "" if found is None else text[: found.start()] + " " + text[found.end() :]
@@ -113,11 +114,17 @@ def _pack(part: dict[str, str | None]) -> str | None:
         return f"{12 * int(part['dozens'] or 0)} each" if int(part["dozens"] or 0) else None
     if part.get("per"):
         return f"1 {UNIT_OF[(part['per'] or '').lower()]}"
-    amount = _amount(part["size"] or "0", UNIT_OF[(part["unit"] or "").lower()])
-    counts = [int(count) for count in re.findall(r"[0-9]+", part.get("outer") or part.get("behind") or "")]
+    return _sized(part["size"] or "0", UNIT_OF[(part["unit"] or "").lower()], part.get("outer") or part.get("behind") or "")
+
+
+@lru_cache(maxsize=4096)
+def _sized(size: str, unit: str, times: str) -> str | None:
+    """So many times a size of a unit; None where it is nothing."""
+    amount = _amount(size, unit)
+    counts = [int(count) for count in re.findall(r"[0-9]+", times)]
     if amount == 0 or 0 in counts:
         return None
-    return " x ".join([*map(str, counts), f"{plain(amount)} {UNIT_OF[(part['unit'] or '').lower()]}"])
+    return " x ".join([*map(str, counts), f"{plain(amount)} {unit}"])
 
 
 def _amount(text: str, unit: str) -> Decimal:

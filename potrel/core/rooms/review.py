@@ -148,16 +148,15 @@ class Reviewer:
         if choice.item is not None:
             match = Match(choice.item, "chosen")
         item = self._view.items.get(match.item or "")
-        blank = self._blank(line, match, choice)
         if choice.pass_over or (line.called in self._passed_over and choice.item is None):
-            return replace(blank, state="passed_over"), None
+            return self._reviewed(line, match, choice, "passed_over"), None
         if item is None:
-            return blank, None
+            return self._reviewed(line, match, choice, "unmatched"), None
         if line.none_today:
-            return replace(blank, state="none_today", name=item.name), None
-        offer = self._offer(line, item.id, blank, choice.price is not None)
+            return self._reviewed(line, match, choice, "none_today", item.name), None
+        offer = self._offer(line, item.id, choice)
         if isinstance(offer, Sentence):
-            return replace(blank, state="unusable", notes=[offer.english], said=[offer], name=item.name), None
+            return self._reviewed(line, match, choice, "unusable", item.name, notes=[offer]), None
         now = price_of(offer, item, self._view.system)
         before = self._before(item.id, offer)
         doubts = [] if self._of.kind == "credit_note" else price_doubts(before, now, line.quantity)
@@ -168,33 +167,50 @@ class Reviewer:
             state = "likely"
         elif doubts and not choice.confirmed:
             state = "suspicious"
-        named = replace(blank, state=state, name=item.name, doubts=[one.english for one in doubts])
         if choice.price is not None and choice.price != line.price:
             read = "nothing that can be read" if line.price is None else line.price
             mistyped = [say("list_says", "the list says {price}", price=read)]
         else:
             mistyped = []
-        return self._weighed(named, doubts, mistyped, before, now), offer
+        notes = [*mistyped, *self._notes(before, now)]
+        return self._reviewed(line, match, choice, state, item.name, doubts, notes, (before, now)), offer
 
-    def _blank(self, line: ListLine, match: Match, choice: LineChoice) -> ReviewLine:
-        on = line.on or self._of.on or self._today
+    def _reviewed(
+        self, line: ListLine, match: Match, choice: LineChoice, state: State, name: str | None = None,
+        doubts: Sequence[Sentence] = (), notes: Sequence[Sentence] = (), prices: tuple[Price | None, Price] | None = None,
+    ) -> ReviewLine:  # fmt: skip
+        """What is told of a line; `prices` are the one that it would follow and its own."""
+        was = now = was_offer = change = needs_weight = back = None
+        if prices is not None:
+            before, after = prices
+            was = None if before is None or before.per_gram is None else before.per_gram * _THOUSAND
+            now = None if after.per_gram is None else after.per_gram * _THOUSAND
+            change = None if was is None or was == 0 or now is None else now / was - 1
+            was_offer = None if before is None else before.offer
+            needs_weight = None if after.lack is None else after.lack.unit
+            if self._of.kind == "credit_note":
+                back = before is not None and before.per_gram is not None and _close(before, after)
         return ReviewLine(
             line.place, line.text, line.code, line.gtin, choice.pack or line.pack,
-            line.price if choice.price is None else choice.price, line.quantity, on, "unmatched",
-            match.how, match.likeness, match.item, None, list(match.others), None, None, None, None, None, None, [], [], [],
-            choice,
+            line.price if choice.price is None else choice.price, line.quantity, self._day(line), state, match.how,
+            match.likeness, match.item, name, list(match.others), was, now, was_offer, change, needs_weight, back,
+            [one.english for one in doubts], [one.english for one in notes], [*doubts, *notes], choice,
         )  # fmt: skip
 
-    def _offer(self, line: ListLine, item: str, blank: ReviewLine, corrected: bool) -> Offer | Sentence:
+    def _day(self, line: ListLine) -> date:
+        """The day on which the price of a line begins."""
+        return line.on or self._of.on or self._today
+
+    def _offer(self, line: ListLine, item: str, choice: LineChoice) -> Offer | Sentence:
         """The offer that a line is, or what keeps it from being one, in words that say what would mend it."""
-        pack, price = self._pack(blank.pack), self._price(line, blank.price)
+        corrected = choice.price is not None
+        pack, price = self._pack(choice.pack or line.pack), self._price(line, choice.price if corrected else line.price)
         drained = _drained(line.drained)
         # Where somebody typed the price, what could not be read of it is mended.
         problem = None if corrected and line.price is None else line.problem
-        chosen = blank.chosen
-        if problem is not None and chosen is not None and problem.code in _ANSWERED_BY:
+        if problem is not None and problem.code in _ANSWERED_BY:
             # What was asked of it was answered: by its pack, or by what is paid.
-            answered = chosen.pack is not None if _ANSWERED_BY[problem.code] == "pack" else corrected
+            answered = choice.pack is not None if _ANSWERED_BY[problem.code] == "pack" else corrected
             problem = None if answered else problem
         for lack in (problem, price, pack, drained):
             if isinstance(lack, Sentence):
@@ -205,7 +221,7 @@ class Reviewer:
         if self._of.kind == "delivery" and line.quantity is not None and line.quantity > 0:
             delivered = line.quantity
         return Offer(
-            item, self._seller(line) or "", pack, price, blank.on, drained, until=line.until, code=line.called,
+            item, self._seller(line) or "", pack, price, self._day(line), drained, until=line.until, code=line.called,
             gtin=line.gtin if line.gtin is not None and check_digit_fits(line.gtin) else None,
             source=self._of.source, delivered=delivered,
         )  # fmt: skip
@@ -217,7 +233,7 @@ class Reviewer:
             return say("price_negative", "its price is negative ({price}): a credit belongs on a credit note", price=price)
         if price >= _DEAREST:
             return say("price_of_what", "its price is {price}: is it a number of something else?", price=price)
-        if line.until is not None and line.until < (line.on or self._of.on or self._today):
+        if line.until is not None and line.until < self._day(line):
             return say("ends_before", "its last day ({day}) is before its first", day=line.until)
         return price
 
@@ -261,28 +277,6 @@ class Reviewer:
         alike = [one for one in delivered if _close(one, price_of(offer, item, self._view.system))]
         found = named or alike
         return found[-1] if found else None
-
-    def _weighed(
-        self, line: ReviewLine, doubts: list[Sentence], told: list[Sentence], before: Price | None, now: Price
-    ) -> ReviewLine:
-        was_kg = None if before is None or before.per_gram is None else before.per_gram * _THOUSAND
-        now_kg = None if now.per_gram is None else now.per_gram * _THOUSAND
-        change = None if was_kg is None or was_kg == 0 or now_kg is None else now_kg / was_kg - 1
-        notes = [*told, *self._notes(before, now)]
-        back = None
-        if self._of.kind == "credit_note":
-            back = before is not None and before.per_gram is not None and _close(before, now)
-        return replace(
-            line,
-            was=was_kg,
-            now=now_kg,
-            was_offer=None if before is None else before.offer,
-            change=change,
-            needs_weight=None if now.lack is None else now.lack.unit,
-            goods_back=back,
-            notes=[one.english for one in notes],
-            said=[*doubts, *notes],
-        )
 
     def _notes(self, before: Price | None, now: Price) -> list[Sentence]:
         notes: list[Sentence] = []

@@ -676,7 +676,7 @@ export interface paths {
         put?: never;
         /**
          * Read Page
-         * @description The recipes of a JSON-LD file or a saved web page, as texts. Nothing is saved.
+         * @description The recipes of a JSON-LD file or a saved web page, as texts; read in a process apart. Nothing is saved.
          */
         post: operations["read_page_api_recipe_page_post"];
         delete?: never;
@@ -3902,8 +3902,8 @@ export interface components {
         };
         /**
          * ListsReply
-         * @description A stretch of the lists, those still open first, of so many that were found; how many wait in all; the suppliers that can be
-         *     asked for theirs; the share of the room that is taken.
+         * @description A stretch of the lists, those still open first, of so many that were found; how many wait in all; the suppliers that can
+         *     be asked for theirs; the share of the room that is taken.
          */
         ListsReply: {
             /** Lists */
