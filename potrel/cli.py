@@ -5,9 +5,12 @@ from __future__ import annotations
 import argparse
 import fcntl
 import json
+import os
 import signal
 import socket
 import sys
+import threading
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import replace
@@ -22,6 +25,8 @@ from potrel.core.sentences import say
 
 if TYPE_CHECKING:
     from potrel.core.cost.costing import Costing
+    from potrel.core.kitchen.kitchen import Kitchen
+    from potrel.postgres import Cluster
     from potrel.settings import Settings
     from potrel.store.backup import Backups, Tools
 
@@ -160,6 +165,24 @@ def _stop(number: int, _: FrameType | None) -> None:
     raise _Stopped(128 + number)
 
 
+# A stop is done within five seconds, whatever runs: so long [s] answers that are under way may take, and all of the stopping.
+_LAST_ANSWERS, _STOPPING = 2, 3.5
+# The private cluster, while it is used.
+_USED: list[Cluster] = []
+
+
+def _end_in_time(status: int) -> None:
+    """End this process even where something in it does not let go: what it was at is rolled back by the database."""
+    from potrel.apart.workers import close_all
+
+    close_all()
+    time.sleep(_STOPPING)
+    _say("something was still at work; it was ended, and nothing of it was saved")
+    for cluster in _USED:
+        cluster.leave()
+    os._exit(status)
+
+
 @contextmanager
 def database(name: str, *, fresh: bool = False) -> Iterator[str]:
     """The address of a migrated database: of the private cluster, or the one the environment names."""
@@ -181,9 +204,11 @@ def database(name: str, *, fresh: bool = False) -> Iterator[str]:
     new = not (folder / "data" / "PG_VERSION").exists()
     _say(f"{'making' if new else 'starting'} the database in {folder}")
     with Cluster(folder).running() as cluster:
+        _USED.append(cluster)
         cluster.ensure_database(name, fresh=fresh)
         migrate(cluster.url(name))
         yield cluster.url(name)
+        _USED.remove(cluster)
 
 
 def _demo(args: argparse.Namespace) -> int:
@@ -275,7 +300,12 @@ def _serve(url: str, port: int, settings: Settings, backups: Backups) -> int:
     from potrel.api.guard.line import TimedLine
 
     class Server(uvicorn.Server):
-        """Prints the address once it answers, and leaves the signals to this module."""
+        """Prints the address once it answers. A signal stops it in time, and is then heard by this module."""
+
+        def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+            if not self.should_exit:
+                threading.Thread(target=_end_in_time, args=(128 + sig,), name="ending", daemon=True).start()
+            super().handle_exit(sig, frame)
 
         async def startup(self, sockets: list[socket.socket] | None = None) -> None:
             await super().startup(sockets)
@@ -285,7 +315,9 @@ def _serve(url: str, port: int, settings: Settings, backups: Backups) -> int:
     app = create_app(
         url, scale=settings.scale, ahead=True, hosts=settings.hosts, supplier_hosts=settings.supplier_hosts, backups=backups,
     )  # fmt: skip
-    config = uvicorn.Config(app, host="127.0.0.1", port=port, http=TimedLine, log_level="warning", timeout_graceful_shutdown=3)
+    config = uvicorn.Config(
+        app, host="127.0.0.1", port=port, http=TimedLine, log_level="warning", timeout_graceful_shutdown=_LAST_ANSWERS
+    )
     server = Server(config)
     server.run()
     return 0 if server.started else 1
@@ -355,9 +387,17 @@ def _backups(name: str, url: str) -> Backups:
 
 
 def _backup(args: argparse.Namespace) -> int:
+    from potrel.store.backup import refuse_odd_place
+    from potrel.store.database import opened
+    from potrel.store.kitchens import load_kitchen
+
+    file = Path(args.file).absolute()
+    refuse_odd_place(file)
     with database(DEMO if args.demo else KITCHEN) as url:
-        size = _tools(url).write(Path(args.file).absolute())
-    _say(f"wrote {args.file} ({size / 1e6:.1f} MB), and read it through")
+        size = _tools(url).write(file)
+        with opened(url, most=1) as store, store.reading() as connection:
+            kitchen = load_kitchen(connection)
+    _say(f"wrote {args.file} ({size / 1e6:.1f} MB), and read it through; it holds {_told(kitchen)}")
     return 0
 
 
@@ -371,13 +411,22 @@ def _restore(args: argparse.Namespace) -> int:
         tools.check(Path(args.file).absolute())
         with opened(url, most=1) as store, store.reading() as connection:
             empty = is_empty(connection)
-        if not empty:
-            _say(f"took a back-up of what was there: {_backups(name, url).take().name}")
-        tools.restore(Path(args.file).absolute())
+
+        def before() -> None:
+            if not empty:
+                _say(f"took a back-up of what was there: {_backups(name, url).take().name}")
+
+        tools.restore(Path(args.file).absolute(), before)
         with opened(url, most=1) as store, store.reading() as connection:
             kitchen = load_kitchen(connection)
-    _say(f"restored {kitchen.name}: {len(kitchen.items)} items, {len(kitchen.recipes)} recipes, {len(kitchen.offers)} prices")
+    _say(f"restored {_told(kitchen)}")
     return 0
+
+
+def _told(kitchen: Kitchen) -> str:
+    """What a kitchen holds, in words."""
+    counts = f"{len(kitchen.items)} items, {len(kitchen.recipes)} recipes, {len(kitchen.offers)} prices"
+    return f"{kitchen.name}: {counts}"
 
 
 if __name__ == "__main__":

@@ -79,7 +79,7 @@ class Cluster:
                     self._start()
             yield self
         finally:
-            self._leave()
+            self.leave()
 
     def url(self, database: str) -> str:
         """The address of a database of this cluster, for the role that the application uses."""
@@ -110,7 +110,8 @@ class Cluster:
             fcntl.flock(lock, fcntl.LOCK_EX)
             yield
 
-    def _leave(self) -> None:
+    def leave(self) -> None:
+        """Use it no longer; the last that does so stops it."""
         users, self._users = self._users, None
         if users is None:
             return

@@ -92,6 +92,11 @@ _TABLE: tuple[tuple[type[Exception], int, str, str], ...] = (
     (Refused, 422, "refused", "Refused"),
     (PotrelError, 422, "refused", "Refused"),
     (psycopg.errors.DiskFull, 507, "disk-full", "The disk is full"),
+    # While another kitchen is put in its place, tables are gone for a moment, or others than a line has known.
+    (psycopg.errors.UndefinedTable, 503, "no-database", "The database does not answer"),
+    (psycopg.errors.UndefinedColumn, 503, "no-database", "The database does not answer"),
+    (psycopg.errors.FeatureNotSupported, 503, "no-database", "The database does not answer"),
+    (psycopg.errors.InternalError_, 503, "no-database", "The database does not answer"),
     (PoolTimeout, 503, "no-database", "The database does not answer"),
     (psycopg.OperationalError, 503, "no-database", "The database does not answer"),
 )

@@ -26,6 +26,13 @@ _DAYS, _WEEKS = 7, 4
 _NAME = re.compile(r"potrel-([0-9]{4}-[0-9]{2}-[0-9]{2})(?:-([0-9]{6}))?\.backup")
 
 
+# Ends whoever else is connected, so that they begin anew.
+_OTHERS = (
+    "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND usename = current_user"
+    " AND pid NOT IN (pg_backend_pid(), {pid})"
+)
+
+
 class BackupError(PotrelError):
     """A back-up that could not be written, read or put in place; says what would mend it."""
 
@@ -55,6 +62,7 @@ class Tools:
         It is written beside its place, read through once, and takes that place only when it is whole: one that stood there
         stays until then. BackupError where that fails; nothing is left of it.
         """
+        refuse_odd_place(file)
         beside = file.with_name(f".{file.name}.{os.getpid()}.partial")
         try:
             # Its own file from the first byte: only its owner may read a kitchen.
@@ -73,8 +81,10 @@ class Tools:
 
     def check(self, file: Path) -> None:
         """BackupError unless a file is a back-up that can be read from end to end."""
-        if not file.is_file():
+        if not file.exists():
             raise BackupError(say("no_backup", "there is no file {file}: give the name of a back-up", file=file))
+        if not file.is_file():
+            raise BackupError(say("backup_no_file", "{file} is no regular file: give the name of a back-up", file=file))
         with file.open("rb") as opened:
             if opened.read(5) != b"PGDMP":
                 english = "{file} is no back-up of Potrel's: give one that ./run backup wrote"
@@ -84,43 +94,40 @@ class Tools:
             english = "the back-up {file} is damaged or not whole ({cause}): take another one"
             raise BackupError(say("damaged_backup", english, file=file.name, cause=_cause(done.stderr)))
 
-    def restore(self, file: Path) -> None:
+    def restore(self, file: Path, before: Callable[[], object] = lambda: None) -> None:
         """Put a back-up in the place of all that is in the database, in one transaction, and bring it to today's schema.
 
         BackupError, with nothing changed, where it is damaged, or newer than this Potrel. Who reads meanwhile reads what was.
+        Who writes waits from `before` (a back-up of what is there) until the other kitchen stands, and is refused then: what
+        was told to be saved is in one of the two.
         """
         self.check(file)
         self._refuse_newer(file)
         script = file.with_name(f".{file.name}.{os.getpid()}.sql")
-        try:
-            os.close(os.open(script, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600))
-            self._run("pg_restore", "--no-owner", "--no-acl", f"--file={script}", str(file))
-            first = (
-                f"SELECT pg_advisory_xact_lock({WRITERS}); SET client_min_messages = warning;"
-                " DROP SCHEMA public CASCADE; CREATE SCHEMA public;"
-            )
-            self._run(
-                "psql", "--quiet", "--no-psqlrc", "--single-transaction", "--set=ON_ERROR_STOP=1", f"--command={first}",
-                f"--file={script}",
-            )  # fmt: skip
-        except OSError as error:
-            raise BackupError(say("not_restored", "it could not be restored: {cause}", cause=error.strerror)) from None
-        finally:
-            script.unlink(missing_ok=True)
-        migrate(self._url)
-        self._let_others_begin_anew()
+        with psycopg.connect(self._url, autocommit=True) as writers:
+            writers.execute("SELECT pg_advisory_lock(%s)", [WRITERS])
+            before()
+            try:
+                os.close(os.open(script, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o600))
+                self._run("pg_restore", "--no-owner", "--no-acl", f"--file={script}", str(file))
+                first = "SET client_min_messages = warning; DROP SCHEMA public CASCADE; CREATE SCHEMA public;"
+                others = _OTHERS.format(pid=writers.info.backend_pid)
+                self._run(
+                    "psql", "--quiet", "--no-psqlrc", "--single-transaction", "--set=ON_ERROR_STOP=1", "--output=/dev/null",
+                    f"--command={first}", f"--file={script}",
+                    # Who is connected knows tables that are gone: nobody is to be left with these when the others are there.
+                    f"--command={others}",
+                )  # fmt: skip
+            except OSError as error:
+                raise BackupError(say("not_restored", "it could not be restored: {cause}", cause=error.strerror)) from None
+            finally:
+                script.unlink(missing_ok=True)
+            migrate(self._url)
+            writers.execute(_OTHERS.format(pid=writers.info.backend_pid).encode())
 
     def _refuse_newer(self, file: Path) -> None:
         done = self._call("pg_restore", "--data-only", "--table=_yoyo_migration", "--file=-", str(file))
         refuse_newer({column for line in done.stdout.splitlines() for column in line.split("\t")[1:2]} - {""})
-
-    def _let_others_begin_anew(self) -> None:
-        """Whoever is connected still stands on what was there before."""
-        with psycopg.connect(self._url, autocommit=True) as connection:
-            connection.execute(
-                "SELECT pg_terminate_backend(pid) FROM pg_stat_activity"
-                " WHERE datname = current_database() AND usename = current_user AND pid <> pg_backend_pid()"
-            )
 
     def _run(self, program: str, *args: str) -> None:
         done = self._call(program, *args)
@@ -135,6 +142,15 @@ class Tools:
             [str(self._programs / program), *args], stdin=subprocess.DEVNULL, capture_output=True, text=True, errors="replace",
             env=self._environ, check=False, start_new_session=True,
         )  # fmt: skip
+
+
+def refuse_odd_place(file: Path) -> None:
+    """BackupError where a back-up would take the place of what is no regular file, or lie in no folder."""
+    if file.is_symlink() or (file.exists() and not file.is_file()):
+        english = "{file} is no regular file: give the name of a new file, or of a back-up that may be written over"
+        raise BackupError(say("no_regular_file", english, file=file))
+    if not file.parent.is_dir():
+        raise BackupError(say("no_folder", "there is no folder {folder}: make it first", folder=file.parent))
 
 
 def _cause(said: str) -> str:

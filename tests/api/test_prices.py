@@ -275,8 +275,8 @@ class OnPaper(ApiTest):
 
     def test_without_pango_all_else_works_and_the_command_is_named(self) -> None:
         self.assertIsNone(self.get("/api/papers")["lack"])
-        # What weasyprint says of a library of Debian's that it cannot load.
-        with mock.patch.object(paper, "import_module", side_effect=OSError("cannot load library 'libpango-1.0-0'")):
+        # What the loader says of a library of Debian's that is not there.
+        with mock.patch.object(paper, "CDLL", side_effect=OSError("cannot load library 'libpango-1.0-0'")):
             lack = paper.lack_of_pdf()
             self.assertIn("apt-get install -y --no-install-recommends libpango-1.0-0", lack or "")
             with self.assertRaisesRegex(PotrelError, "libpango"):
