@@ -20,6 +20,7 @@ from starlette.staticfiles import StaticFiles
 
 from potrel.apart.workers import shared
 from potrel.api.board import routes as board
+from potrel.api.board.otherwise import note_what_costs_otherwise
 from potrel.api.buy import comparisons, from_shelf, invoices, items, labels, lists, merges
 from potrel.api.buy.clock import by_the_clock
 from potrel.api.buy.reviews import Reviews
@@ -60,7 +61,8 @@ def create_app(
     backups: Backups | None = None,
 ) -> FastAPI:
     """The application over a database. `today` and `clock` can be fixed for tests; `built` is the folder of the front end,
-    `scale` the address of a bench scale, where there is one. With `ahead`, the kitchen is costed before anybody asks.
+    `scale` the address of a bench scale, where there is one. With `ahead`, the kitchen is costed before anybody asks, and its
+    board kept for the next start.
     `hosts` are names that it goes by beside those of loopback, `supplier_hosts` those inside the house where lists may be
     fetched. With `backups`, one is taken each day.
     """
@@ -74,15 +76,15 @@ def create_app(
             app.state.actor = NOBODY_KNOWN
             app.state.backups = backups
             if ahead:
-                app.state.kitchens.cost_ahead()
+                app.state.kitchens.cost_ahead(note_what_costs_otherwise)
                 shared(READING).warm()
-            with (
-                by_the_clock(app.state.kitchens, app.state.reviews, clock),
-                daily(backups, clock),
-                now_and_then("keeping the board", app.state.kitchens.keep_board, _BOARD_KEPT_EVERY),
-            ):
-                yield
-            app.state.kitchens.keep_board()
+            with by_the_clock(app.state.kitchens, app.state.reviews, clock), daily(backups, clock):
+                if not ahead:
+                    yield
+                else:
+                    with now_and_then("keeping the board", app.state.kitchens.keep_board, _BOARD_KEPT_EVERY):
+                        yield
+                    app.state.kitchens.keep_board()
             app.state.scale.close()
 
     app = FastAPI(

@@ -29,7 +29,7 @@ from potrel.store.comparisons import load_comparisons
 from potrel.store.database import Connection, Database
 from potrel.store.faults import Fault, load_what_can_be, without_loop
 from potrel.store.items import load_items, load_vessels
-from potrel.store.kept_board import keep_board, kept_board
+from potrel.store.kept_board import board_of_another_build, keep_board, kept_board
 from potrel.store.kitchens import load_settings
 from potrel.store.offers import load_credits, load_offers
 from potrel.store.prices import load_deals
@@ -114,7 +114,7 @@ class Kitchens:
         self._kept: Kept | None = None
         self._boards = BoardText()
         self._reading, self._writing_board = threading.Lock(), threading.Lock()
-        self._in_database: Version | None = None
+        self._in_database: tuple[Version, date] | None = None
 
     def costing(self) -> Costing:
         """The kitchen, costed today."""
@@ -134,9 +134,10 @@ class Kitchens:
             kept = self._board_of_before()
             if kept is not None:
                 return kept
-        return self._packed(self.current())
+        return self.packed(self.current())
 
-    def _packed(self, kept: Kept) -> bytes:
+    def packed(self, kept: Kept) -> bytes:
+        """The board of what is kept, packed."""
         board = self._board_of(kept)
         if kept.packed_board is None:
             kept.packed_board = gzip.compress(board, compresslevel=1)
@@ -155,23 +156,28 @@ class Kitchens:
             return kept_board(connection, read_version(connection), self._today(), build())
 
     def keep_board(self) -> None:
-        """Keep the newest board in the database, for the next start; nothing where no new one was made. It raises nothing."""
-        kept = self._kept
-        if kept is None or kept.board is None or kept.version == self._in_database:
+        """Keep the board in the database, for the next start and the next version. It raises nothing."""
+        if self._kept is None:
             return
-        with suppress(psycopg.Error, PoolTimeout):
-            packed = self._packed(kept)
+        with suppress(psycopg.Error, PoolTimeout, PotrelError):
+            kept = self.current()
+            if (kept.version, kept.costing.on) == self._in_database:
+                return
+            packed = self.packed(kept)
             with self.database.beside() as connection:
-                keep_board(connection, kept.version, kept.costing.on, build(), packed)
-            self._in_database = kept.version
+                # What another build kept is held against this one first.
+                if board_of_another_build(connection, build()) is None:
+                    keep_board(connection, kept.version, kept.costing.on, build(), packed)
+                    self._in_database = kept.version, kept.costing.on
 
-    def cost_ahead(self) -> None:
-        """Make the board in a thread of its own, so that it is there when it is asked for."""
+    def cost_ahead(self, then: Callable[[Kitchens], object] = lambda _: None) -> None:
+        """Make the board in a thread of its own, so that it is there when it is asked for; and `then` something else."""
 
         def make() -> None:
             # What is wrong with the database or the kitchen is said to whoever asks for it.
             with suppress(psycopg.Error, PoolTimeout, PotrelError):
-                self._packed(self.current())
+                self.packed(self.current())
+                then(self)
 
         threading.Thread(target=make, name="costing ahead", daemon=True).start()
 

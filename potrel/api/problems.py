@@ -17,6 +17,7 @@ from potrel.api.places import place_in_words
 from potrel.core.errors import BadDocument, BadQuantity, OutOfRange, PotrelError, RecipeLoop, UnknownFigure
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.recipes import Recipe
+from potrel.core.rooms.merging import PutAway
 from potrel.devices.scale import ScaleLost
 from potrel.devices.supplier_service import NoAnswer
 from potrel.formats.kitchen_json import part_to_plain, what_is_wrong
@@ -28,6 +29,7 @@ from potrel.store.errors import (
     StaleComparison,
     StaleDeals,
     StaleItem,
+    StaleMerge,
     StaleOffer,
     StalePrices,
     StaleQuestion,
@@ -78,6 +80,8 @@ _TABLE: tuple[tuple[type[Exception], int, str, str], ...] = (
     (StaleOffer, 409, "stale-offer", "Somebody else was first"),
     (StalePrices, 409, "stale-prices", "Not what was seen"),
     (StaleDeals, 409, "stale-deals", "Somebody else saved it first"),
+    (StaleMerge, 409, "stale-merge", "Changed since"),
+    (PutAway, 409, "put-away", "Put away"),
     (StaleYield, 409, "stale-yield", "Not what was seen"),
     (StaleReview, 409, "stale-review", "Not what was seen"),
     (NoAnswer, 502, "no-answer", "No answer from outside"),

@@ -80,6 +80,14 @@ class StalePrices(PotrelError):
         super().__init__(say("prices_changed", english, names=names))
 
 
+class StaleMerge(PotrelError):
+    """A merge to be taken back after which something of what it changed was changed again."""
+
+    def __init__(self, names: list[str]) -> None:
+        english = "it cannot be taken back any more: {names} changed since. Bring the item back by hand"
+        super().__init__(say("merge_overtaken", english, names=", ".join(names)))
+
+
 class StaleDeals(PotrelError):
     """Meal deals that somebody else has changed in the meantime."""
 

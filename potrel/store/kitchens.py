@@ -40,7 +40,7 @@ _EMPTY = (
     "TRUNCATE kitchen, supplier, vessel, item, measure, preparation, preparation_byproduct, cooking, offer, recipe, stage,"
     " inflow, line, take_out, serving, serving_line, consumable, recipe_revision, channel, channel_line, pricing,"
     " serving_channel, deal, deal_part, sale, price_round, price_change, price_list, credit, pushed_past,"
-    " bench_test, bench_test_part, bench_test_standing, test_sheet, adopted_yield, comparison"
+    " bench_test, bench_test_part, bench_test_standing, test_sheet, adopted_yield, comparison, kept_board, cost_otherwise"
 )
 NEW_KITCHEN = Kitchen("potrel-kitchen", 1, "New kitchen", "EUR", Settings(measure_system="metric"))
 
@@ -85,7 +85,7 @@ def is_empty(connection: Connection) -> bool:
 _BESIDE = (
     ("recipe_revision", "revisions of recipes"), ("test_sheet", "half-done test sheets"),
     ("pushed_past", "marks of pots past their target"), ("sale", "weeks of portions sold"), ("price_round", "rounds of prices"),
-    ("adopted_yield", "yields that were in use before"),
+    ("adopted_yield", "yields that were in use before"), ("cost_otherwise", "records of what a new version reckoned otherwise"),
 )  # fmt: skip
 
 

@@ -36,6 +36,56 @@ class Merging(ApiTest):
         self.assertEqual(self.call("POST", "/api/items/unmerge", done)[0], 409)
         self.assertEqual(self.item("parsnip")["density"], "0.7")
 
+    def test_what_stands_in_the_way_of_taking_it_back_is_named(self) -> None:
+        done = self.call("POST", "/api/items/swede/merge", {"into": "parsnip"})[1]
+        of = done["recipes"][0]["recipe"]["id"]
+        reply = self.get(f"/api/recipes/{of}")
+        self.call("PUT", f"/api/recipes/{of}", {"recipe": {**reply["recipe"], "note": "x"}, "based_on": reply["revision"]})
+        parsnip = self.item("parsnip")
+        self.call("PUT", "/api/items/parsnip", {"item": {**parsnip, "density": "0.7"}, "was": parsnip})
+        status, refused = self.call("POST", "/api/items/unmerge", done)
+        self.assertEqual((status, refused["type"]), (409, "urn:potrel:problem:stale-merge"))
+        self.assertIn(f"Parsnips, {reply['recipe']['name']} changed since", refused["detail"])
+
+    def test_a_second_hand_does_not_merge_what_is_merged(self) -> None:
+        self.assertEqual(self.call("POST", "/api/items/swede/merge", {"into": "parsnip"})[0], 200)
+        for path, body in (
+            ("swede/merge", "parsnip"),
+            ("swede/merge", "carrot"),
+            ("carrot/merge", "swede"),
+            ("swede/merge/preview", "carrot"),
+        ):
+            status, refused = self.call("POST", f"/api/items/{path}", {"into": body})
+            self.assertEqual((status, "Swede is put away" in refused["detail"]), (409, True))
+
+    def test_allergens_consumables_and_add_ons_follow(self) -> None:
+        """Two breads that are one: what one's label says counts wherever the other was named, and is read again."""
+        check = {"on": "2026-11-20", "by": "Ada", "supplier": None, "code": None, "gtin": None}
+        bread = {"kind": "bread", "measures": {"each": "60 g"}}
+        read = {**bread, "id": "roll-a", "name": "Roll A", "allergens": ["gluten"], "allergen_check": check}
+        milky = {**bread, "id": "roll-b", "name": "Roll B", "allergens": ["gluten", "milk"], "allergen_check": check}
+        unread = {**bread, "id": "roll-c", "name": "Roll C", "allergens": ["gluten"]}
+        for item in (read, milky, unread):
+            self.assertEqual(self.call("POST", "/api/items", {"item": item})[0], 201)
+        reply = self.get("/api/recipes/leek-potato")
+        recipe, line = reply["recipe"], {"item": "roll-b", "quantity": "1 each"}
+        recipe["consumables"] = [line]
+        recipe["servings"][0]["add_ons"] = [{**line, "surcharge": "0.50"}]
+        answer = self.call("PUT", "/api/recipes/leek-potato", {"recipe": recipe, "based_on": reply["revision"]})
+        self.assertEqual(answer[0], 200, answer[1])
+        status, done = self.call("POST", "/api/items/roll-b/merge", {"into": "roll-a"})
+        self.assertEqual(status, 200, done)
+        after = self.get("/api/recipes/leek-potato")["recipe"]
+        self.assertEqual(after["consumables"][0]["item"], "roll-a")
+        self.assertEqual(after["servings"][0]["add_ons"][0]["item"], "roll-a")
+        merged = self.item("roll-a")
+        self.assertEqual((merged["allergens"], merged["allergen_check"]), (["gluten", "milk"], None))
+        self.assertEqual(self.call("POST", "/api/items/unmerge", done)[0], 204)
+        self.assertEqual(self.item("roll-a")["allergen_check"], check)
+        # Of the same allergens, but of one label nobody knows: it is to be read.
+        self.assertEqual(self.call("POST", "/api/items/roll-c/merge", {"into": "roll-a"})[0], 200)
+        self.assertEqual((self.item("roll-a")["allergens"], self.item("roll-a")["allergen_check"]), (["gluten"], None))
+
     def test_wrong_merges(self) -> None:
         self.assertEqual(self.call("POST", "/api/items/swede/merge", {"into": "swede"})[0], 422)
         self.assertEqual(self.call("POST", "/api/items/swede/merge", {"into": "nothing"})[0], 404)

@@ -264,7 +264,7 @@ class Upgrades(unittest.TestCase):
     def test_the_data_of_every_earlier_version_come_to_todays_with_their_figures(self) -> None:
         figures = json.loads((UPGRADES / "figures.json").read_text())
         files = sorted(UPGRADES.glob("*.backup"))
-        self.assertEqual(len(files), 5)
+        self.assertEqual(len(files), 6)
         for file in files:
             with self.subTest(file.stem):
                 cluster().ensure_database("upgraded", fresh=True)

@@ -6,6 +6,7 @@ import { isAway } from "./api/client";
 import { Nowhere, Shell } from "./app/Shell";
 import { holdTab } from "./parts/tab";
 import { BoardRoom } from "./rooms/board/BoardRoom";
+import { OtherwiseRoom } from "./rooms/board/CostsOtherwise";
 import "./style.css";
 
 const AGAIN = 3000;
@@ -58,6 +59,7 @@ const PAGES = {
   "/buy/lists/:number": page(() => import("./rooms/buy/lists/ReviewRoom"), "ReviewRoom"),
   "/buy/:item": buy,
   "/price": page(() => import("./rooms/price/PriceRoom"), "PriceRoom"),
+  "/otherwise": <OtherwiseRoom />,
   "/price/history": page(() => import("./rooms/price/HistoryRoom"), "HistoryRoom"),
   "/price/deals": page(() => import("./rooms/price/DealsRoom"), "DealsRoom"),
   "/price/ways": page(() => import("./rooms/price/WaysRoom"), "WaysRoom"),

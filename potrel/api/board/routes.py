@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Annotated
 
-from fastapi import APIRouter, Request
+from fastapi import APIRouter, Path, Request
 from starlette.responses import Response
 
 from potrel.api.answers import reply
+from potrel.api.board.otherwise import note_what_costs_otherwise
 from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.kitchens import SureServing
 from potrel.api.problems import described
@@ -17,6 +19,7 @@ from potrel.core.kitchen.kinds import At, Id
 from potrel.core.rooms.allergens import AllergenMatrix, allergen_matrix
 from potrel.core.rooms.board import Board
 from potrel.core.sentences import say
+from potrel.store.otherwise import CostOtherwise, otherwise, saw_otherwise
 from potrel.store.pushed import looked_at, pushed
 
 router = APIRouter(prefix="/api", tags=["board"])
@@ -81,4 +84,20 @@ def looked(recipe_id: str, kitchens: InKitchen, actor: Actor) -> Response:
     """Somebody has looked at a recipe."""
     with kitchens.database.writing(actor) as connection:
         looked_at(connection, recipe_id)
+    return Response(status_code=204)
+
+
+@router.get("/cost-otherwise", response_model=list[CostOtherwise], responses=described(422))
+def cost_otherwise(kitchens: InKitchen, seen: bool = False) -> Response:
+    """The servings that a new version of Potrel reckons otherwise, and why: what nobody has seen yet, or (`seen`) all of it."""
+    note_what_costs_otherwise(kitchens)
+    with kitchens.database.reading() as connection:
+        return reply(list[CostOtherwise], otherwise(connection, unseen=not seen))
+
+
+@router.delete("/cost-otherwise/{number}", status_code=204, responses=described(422))
+def cost_otherwise_seen(number: Annotated[int, Path(ge=1, le=2**62)], kitchens: InKitchen, actor: Actor) -> Response:
+    """Somebody has seen what a new version reckons otherwise, up to a number. The record stays."""
+    with kitchens.database.writing(actor) as connection:
+        saw_otherwise(connection, number, actor)
     return Response(status_code=204)

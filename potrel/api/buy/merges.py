@@ -22,7 +22,8 @@ from potrel.core.kitchen.recipes import Recipe
 from potrel.core.rooms.merging import Merge, merge_items
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
-from potrel.store.errors import NotFound, StaleItem
+from potrel.store.database import Connection
+from potrel.store.errors import NotFound, StaleMerge
 from potrel.store.items import load_items, update_item
 from potrel.store.offers import insert_offers, load_offers
 from potrel.store.pushed import mark_pushed, taken_back
@@ -69,7 +70,7 @@ def _after(before: Costing, merge: Merge) -> tuple[Costing, list[Effect]]:
     return after, compare(before, after, list(after.view.recipes))
 
 
-@router.post("/items/{item_id}/merge/preview", response_model=Effects, responses=described(400, 404, 422))
+@router.post("/items/{item_id}/merge/preview", response_model=Effects, responses=described(400, 404, 409, 422))
 def preview_merge(item_id: str, ask: MergeInto, kitchens: InKitchen) -> Response:
     """What it would do to every portion to merge an item into another."""
     before = kitchens.costing()
@@ -106,13 +107,12 @@ def unmerge(done: Merged, kitchens: InKitchen, actor: Actor) -> Response:
         for item_id in (done.gone, done.into.id):
             if item_id not in items:
                 raise NotFound("item", item_id)
-        if items[done.into.id] != done.now:
-            raise StaleItem(items[done.into.id])
+        before = kitchens.seen_by(connection).costing
+        _refuse_overtaken(connection, done, items[done.into.id], before)
         if done.into.id != done.now.id or not items[done.gone].archived:
             raise BadDocument("gone", say("not_merged", "this item is not merged into another: there is nothing to take back"))
         check_measures(done.into)
         put_back = [done.into, replace(items[done.gone], archived=False)]
-        before = kitchens.seen_by(connection).costing
         # What comes back is checked like anything that is saved.
         view = before.with_items(put_back).with_recipes([one.recipe for one in done.recipes]).view
         for one in done.recipes:
@@ -125,3 +125,17 @@ def unmerge(done: Merged, kitchens: InKitchen, actor: Actor) -> Response:
         insert_offers(connection, [replace(one, id=None, corrects=one.id, withdrawn=True) for one in copied], actor)
         taken_back(connection, [f"merge {done.gone}"])
     return Response(status_code=204)
+
+
+def _refuse_overtaken(connection: Connection, done: Merged, now: Item, kitchen: Costing) -> None:
+    """StaleMerge, which names all that was changed since, where a merge cannot be taken back."""
+    recipes = kitchen.view.recipes
+    changed = [now.name] if now != done.now else []
+    for one in done.recipes:
+        there = recipes.get(one.recipe.id)
+        if there is None:
+            changed.append(f"{one.recipe.name} (taken off)")
+        elif revision_of(connection, one.recipe.id) != one.revision:
+            changed.append(there.name)
+    if changed:
+        raise StaleMerge(changed)

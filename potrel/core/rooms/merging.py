@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import TypeVar
 
 from potrel.core.buy.purchase import standing
-from potrel.core.errors import BadDocument
+from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Item, Measure, Preparation
 from potrel.core.kitchen.lines import Line
@@ -19,6 +19,14 @@ from potrel.core.pot.day_view import DayView
 from potrel.core.sentences import say
 
 Named = TypeVar("Named", Line, TopUpWith)
+
+
+class PutAway(PotrelError):
+    """An item to be merged that is put away: somebody may have merged it already."""
+
+    def __init__(self, name: str) -> None:
+        english = "{name} is put away, and may be merged with another already: look again, and bring it back first"
+        super().__init__(say("merge_put_away", english, name=name))
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,11 +44,15 @@ class Merge:
 def merge_items(view: DayView, gone_id: str, into_id: str) -> Merge:
     """Merge an item into another. What the one that stays says itself holds; what it lacks comes from the other.
 
-    Allergens of both are kept: a label that was read as having none is to be read again where the other names some.
+    Allergens of both are kept: a label that was read is to be read again where the other names more, or nobody read that one.
+    PutAway where one of them is no item in use (any more).
     """
     gone, into = view.items[gone_id], view.items[into_id]
     if gone_id == into_id:
         raise BadDocument("into", say("merge_with_itself", "an item cannot be merged into itself: choose another"))
+    for one in (gone, into):
+        if one.archived:
+            raise PutAway(one.name)
     preparations, called = _preparations(gone, into)
     merged = replace(
         into,
@@ -54,7 +66,7 @@ def merge_items(view: DayView, gone_id: str, into_id: str) -> Merge:
         composition=into.composition.filled_from(gone.composition),
     )
     allergens = (*into.allergens, *(one for one in gone.allergens if one not in into.allergens))
-    if allergens != into.allergens:
+    if allergens != into.allergens or gone.allergen_check is None:
         merged = replace(merged, allergens=allergens, allergen_check=None)
     recipes = (_renamed(one, gone_id, into_id, called) for one in view.recipes.values() if gone_id in one.uses_items())
     return Merge(merged, replace(gone, archived=True), tuple(recipes), _offers(view, gone_id, into_id))

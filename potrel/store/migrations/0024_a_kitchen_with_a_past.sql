@@ -50,12 +50,34 @@ DROP TRIGGER deal_changed ON deal;
 CREATE TRIGGER deal_changed AFTER INSERT OR UPDATE OR DELETE ON deal
     FOR EACH STATEMENT EXECUTE FUNCTION note_change('deal', '');
 
--- The board as it was last written, packed: what a start answers with before the kitchen is costed.
-CREATE UNLOGGED TABLE kept_board (
+-- The board as it was last written, packed: what a start answers with before the kitchen is costed, and what a new version is
+-- held against. "reckoning" is the newest change of the rules that the build knew.
+CREATE TABLE kept_board (
     only_one boolean PRIMARY KEY DEFAULT true CHECK (only_one),
     mark uuid NOT NULL,
     day date NOT NULL,
     build text NOT NULL,
+    reckoning integer NOT NULL,
     packed bytea NOT NULL
 );
 ALTER TABLE kept_board ALTER COLUMN packed SET STORAGE EXTERNAL;
+
+-- What a new version reckons otherwise: a record, told until somebody has seen it.
+CREATE TABLE cost_otherwise (
+    number bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY,
+    at timestamptz NOT NULL DEFAULT now(),
+    on_day date NOT NULL,
+    reasons text[] NOT NULL,
+    recipe ref NOT NULL,
+    recipe_name label NOT NULL,
+    serving ref NOT NULL,
+    serving_name label NOT NULL,
+    was numeric,
+    now numeric,
+    seen_at timestamptz,
+    seen_by label,
+    CHECK ((seen_at IS NULL) = (seen_by IS NULL)),
+    CHECK (was IS DISTINCT FROM now)
+);
+COMMENT ON COLUMN cost_otherwise.was IS 'the food cost of a portion; null where it was not known';
+CREATE INDEX cost_otherwise_unseen ON cost_otherwise (number) WHERE seen_at IS NULL;

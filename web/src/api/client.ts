@@ -40,6 +40,7 @@ export type Effects = Schemas["Effects"];
 export type Merged = Schemas["Merged"];
 export type Board = Schemas["Board"];
 export type BoardRow = Schemas["BoardRow"];
+export type CostOtherwise = Schemas["CostOtherwise"];
 export type AllergenMatrix = Schemas["AllergenMatrix"];
 export type Label = Schemas["Label"];
 export type UsableComparison = Schemas["UsableComparison"];

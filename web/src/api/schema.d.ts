@@ -353,6 +353,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cost-otherwise": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cost Otherwise
+         * @description The servings that a new version of Potrel reckons otherwise, and why: what nobody has seen yet, or (`seen`) all of it.
+         */
+        get: operations["cost_otherwise_api_cost_otherwise_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cost-otherwise/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Cost Otherwise Seen
+         * @description Somebody has seen what a new version reckons otherwise, up to a number. The record stays.
+         */
+        delete: operations["cost_otherwise_seen_api_cost_otherwise__number__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/recipes": {
         parameters: {
             query?: never;
@@ -2651,6 +2691,36 @@ export interface components {
              */
             rendered: string;
             provenance?: components["schemas"]["Provenance"] | null;
+        };
+        /**
+         * CostOtherwise
+         * @description The food cost of a portion [money] as the version before told it of a day, and as this one does; None for not known.
+         */
+        CostOtherwise: {
+            /** Number */
+            number: number;
+            /** At */
+            at: string;
+            /** On */
+            on: string;
+            /** Reasons */
+            reasons: string[];
+            /** Recipe */
+            recipe: string;
+            /** Recipe Name */
+            recipe_name: string;
+            /** Serving */
+            serving: string;
+            /** Serving Name */
+            serving_name: string;
+            /** Was */
+            was: string | null;
+            /** Now */
+            now: string | null;
+            /** Seen At */
+            seen_at: string | null;
+            /** Seen By */
+            seen_by: string | null;
         };
         /**
          * CostPart
@@ -7709,6 +7779,84 @@ export interface operations {
             };
         };
     };
+    cost_otherwise_api_cost_otherwise_get: {
+        parameters: {
+            query?: {
+                seen?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CostOtherwise"][];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    cost_otherwise_seen_api_cost_otherwise__number__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
     recipes_api_recipes_get: {
         parameters: {
             query?: never;
@@ -9436,6 +9584,15 @@ export interface operations {
             };
             /** @description Not here */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };

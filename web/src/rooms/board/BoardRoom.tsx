@@ -10,6 +10,7 @@ import { type Head, Table } from "../../parts/kit/Table";
 import { NewPot } from "../../parts/NewPot";
 import { Find, RowKeys, useRows } from "../../parts/rows";
 import { BoardLine } from "./BoardLine";
+import { CostsOtherwise } from "./CostsOtherwise";
 import { arranged, type Column, type Order, type PushedBy, pushedBy, rowKey } from "./order";
 import { useBands } from "./useBands";
 import { WhereYouCook } from "./WhereYouCook";
@@ -56,6 +57,7 @@ function Loaded({ board }: { board: Board }) {
   return (
     <>
       <h1 className="sr-only">Board</h1>
+      <CostsOtherwise />
       <Headline board={board} pushed={pushed} />
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2 my-3 no-print">
         <Find field={list.search} value={filter} set={setFilter} enter={list.enter} width="w-56" />

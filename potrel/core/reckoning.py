@@ -1,0 +1,32 @@
+"""What a version reckons otherwise than the one before it, in words that a cook understands.
+
+Whoever changes a rule so that a pot may cost otherwise adds a line here. It is told beside the pots whose cost it moved.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+
+class Change(NamedTuple):
+    """A change of the rules: its number, counted up, and what is reckoned otherwise since: "steam follows the lid"."""
+
+    number: int
+    words: str
+
+
+CHANGES: tuple[Change, ...] = ()
+
+
+def newest(changes: tuple[Change, ...] = CHANGES) -> int:
+    """The number of the newest change; 0 where there is none yet."""
+    return max((one.number for one in changes), default=0)
+
+
+def reasons(since: int, changes: tuple[Change, ...] = CHANGES) -> list[str]:
+    """What is reckoned otherwise since a change, in order.
+
+    >>> reasons(1, (Change(1, "steam follows the lid"), Change(2, "bones keep no fat")))
+    ['bones keep no fat']
+    """
+    return [one.words for one in sorted(changes) if one.number > since]
