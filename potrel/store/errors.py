@@ -80,6 +80,13 @@ class StalePrices(PotrelError):
         super().__init__(say("prices_changed", english, names=names))
 
 
+class NothingToTakeBack(PotrelError):
+    """A round of prices of which none stands as the round left it."""
+
+    def __init__(self, whys: str) -> None:
+        super().__init__(say("round_overtaken", "none of these prices can be taken back: {whys}", whys=whys))
+
+
 class StaleMerge(PotrelError):
     """A merge to be taken back after which something of what it changed was changed again."""
 

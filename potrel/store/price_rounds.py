@@ -39,6 +39,7 @@ class PriceChange:
     price: Money | None
     cost: Computed | None
     method: PricingMethod | None
+    taken_back: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,7 +92,7 @@ def rounds(
     found: dict[int, list[PriceChange]] = {head[0]: [] for head in heads}
     for round_, *row in connection.execute(
         "SELECT round, recipe, recipe_name, serving, serving_name, channel, channel_name, before, after, was, price, cost,"
-        " method FROM price_change WHERE round = ANY (%s) ORDER BY round, position", [list(found)],
+        " method, taken_back_at IS NOT NULL FROM price_change WHERE round = ANY (%s) ORDER BY round, position", [list(found)],
     ).fetchall():  # fmt: skip
         row[6:8] = [part_from(PriceState, one) for one in row[6:8]]
         found[round_].append(PriceChange(*row))
@@ -101,11 +102,17 @@ def rounds(
     ]
 
 
-def mark_taken_back(connection: Connection, number: int, by: str) -> None:
-    """Note that a round was taken back."""
+def mark_taken_back(connection: Connection, number: int, changes: Iterable[PriceChange], by: str) -> None:
+    """Note that prices of a round were taken back; with the last of them the round is."""
+    for one in changes:
+        connection.execute(
+            "UPDATE price_change SET taken_back_at = now() WHERE round = %s AND recipe = %s AND serving = %s AND channel = %s",
+            [number, one.recipe, one.serving, one.channel],
+        )
     connection.execute(
-        "UPDATE price_round SET taken_back_at = now(), taken_back_by = %s WHERE number = %s AND taken_back_at IS NULL",
-        [by, number],
+        "UPDATE price_round SET taken_back_at = now(), taken_back_by = %s WHERE number = %s AND taken_back_at IS NULL"
+        " AND NOT EXISTS (SELECT FROM price_change WHERE round = %s AND taken_back_at IS NULL)",
+        [by, number, number],
     )
 
 

@@ -42,7 +42,7 @@ class Prices(ApiTest):
         first = told["changes"][0]
         self.assertEqual((first["was"], first["price"], first["method"]), ("8.50", "10.30", "food_cost_share"))
         self.assertAlmostEqual(Decimal(first["cost"]), Decimal(row["food_cost"]), 5)
-        self.assertEqual(self.call("POST", f"/api/prices/rounds/{found['round']}/take-back")[0], 204)
+        self.assertEqual(self.call("POST", f"/api/prices/rounds/{found['round']}/take-back")[0], 200)
         for one, recipe in before.items():
             self.assertEqual(self.get(f"/api/recipes/{one}")["recipe"], recipe)
         self.assertEqual(self.get("/api/prices/rounds")[0]["taken_back_by"], "the kitchen")
@@ -66,7 +66,7 @@ class Prices(ApiTest):
         self.assertEqual(self.row("beetroot-shin")["price"], "10.3")
         # One that came by then can be taken back as well.
         (told,) = self.get("/api/prices/rounds")
-        self.assertEqual(self.call("POST", f"/api/prices/rounds/{told['number']}/take-back")[0], 204)
+        self.assertEqual(self.call("POST", f"/api/prices/rounds/{told['number']}/take-back")[0], 200)
         self.assertEqual(self.row("beetroot-shin")["price"], "8.5")
 
     def test_a_pot_that_was_open_over_night(self) -> None:
@@ -107,12 +107,30 @@ class Prices(ApiTest):
                 self.assertIn(words, problem["detail"])
         self.assertEqual((self.row("beetroot-shin")["price"], self.get("/api/prices/rounds")), ("8.5", []))
 
-    def test_a_round_of_which_one_was_set_anew_stays_whole(self) -> None:
-        _, found = self.set(("beetroot-shin", "10.30"), ("courgette-dill", "2.40"))
+    def test_a_round_of_which_some_moved_on_is_taken_back_price_by_price(self) -> None:
+        _, found = self.set(("beetroot-shin", "10.30"), ("courgette-dill", "2.40"), ("curried-parsnip", "4.20"))
         self.set(("courgette-dill", "2.60"))
-        status, problem = self.call("POST", f"/api/prices/rounds/{found['round']}/take-back")
-        self.assertEqual((status, "Courgette" in problem["detail"]), (409, True))
-        self.assertEqual(self.row("beetroot-shin")["price"], "10.3")
+        back = f"/api/prices/rounds/{found['round']}/take-back"
+        reply = self.get("/api/recipes/curried-parsnip")
+        bowl = reply["recipe"]["servings"][0]
+        without = {**reply["recipe"], "servings": [{**bowl, "id": "mug", "name": "Mug"}, *reply["recipe"]["servings"][1:]]}
+        self.assertEqual(
+            self.call("PUT", "/api/recipes/curried-parsnip", {"recipe": without, "based_on": reply["revision"]})[0], 200
+        )
+        status, told = self.call("POST", back)
+        self.assertEqual((status, told["prices"]), (200, 1), told)
+        whys = {one["name"].split(",")[0]: one["why"] for one in told["left"]}
+        self.assertEqual(
+            whys, {"Courgette & dill": "another price was set since", "Curried parsnip": "this serving was removed"}
+        )
+        self.assertEqual((self.row("beetroot-shin")["price"], self.row("courgette-dill")["price"]), ("8.5", "2.6"))
+        (first,) = (one for one in self.get("/api/prices/rounds") if one["number"] == found["round"])
+        self.assertEqual(
+            (first["taken_back_by"], [one["taken_back"] for one in first["changes"]]), (None, [True, False, False])
+        )
+        # What is left has moved on: nothing of it can be taken back now.
+        status, problem = self.call("POST", back)
+        self.assertEqual((status, "this serving was removed" in problem["detail"]), (409, True))
         self.assertEqual(self.call("POST", "/api/prices/rounds/99/take-back")[0], 404)
 
     def test_the_set_price_is_let_go(self) -> None:
@@ -148,7 +166,7 @@ class Prices(ApiTest):
         (change,) = told["changes"]
         self.assertEqual((change["was"], change["price"], told["reason"]), ("3.80", "4.20", None))
         self.assertEqual(self.get("/api/prices/rounds?recipe=mushroom"), [])
-        self.assertEqual(self.call("POST", f"/api/prices/rounds/{told['number']}/take-back")[0], 204)
+        self.assertEqual(self.call("POST", f"/api/prices/rounds/{told['number']}/take-back")[0], 200)
         self.assertEqual(self.row("leek-potato")["price"], "3.8")
 
 

@@ -16,6 +16,7 @@ from potrel.api.answers import reply
 from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.price.replies import (
     ChangedPrice,
+    Left,
     NewPrice,
     PastRound,
     Prices,
@@ -23,6 +24,7 @@ from potrel.api.price.replies import (
     SellingTerms,
     SetPrices,
     SoldWeeks,
+    TakenBack,
     TryPrices,
 )
 from potrel.api.problems import described
@@ -33,13 +35,13 @@ from potrel.core.kitchen.kinds import Money
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.servings import Serving
 from potrel.core.numbers.rounding import half_even
-from potrel.core.sentences import say
+from potrel.core.sentences import Sentence, say
 from potrel.core.tell.repricing import RoundEffect, effect_of, repricing
 from potrel.core.tell.selling import Selling, selling_of
 from potrel.core.tell.selling_figures import IN_FORCE, SellingFigures
 from potrel.formats.kitchen_json import part_from
 from potrel.store.database import Connection
-from potrel.store.errors import NotFound, StalePrices
+from potrel.store.errors import NotFound, NothingToTakeBack, StalePrices
 from potrel.store.price_rounds import (
     PriceChange,
     PriceRound,
@@ -189,16 +191,24 @@ def past_rounds(
 def _past(one: PriceRound) -> PastRound:
     changes = [
         ChangedPrice(
-            each.recipe, each.recipe_name, each.serving_name, each.channel_name, each.was, each.price, each.cost, each.method
+            each.recipe,
+            each.recipe_name,
+            each.serving_name,
+            each.channel_name,
+            each.was,
+            each.price,
+            each.cost,
+            each.method,
+            each.taken_back,
         )
         for each in one.changes
     ]
     return PastRound(one.number, one.at, one.by, one.holds_from, one.reason, one.taken_back_by, changes)
 
 
-@router.post("/prices/rounds/{number}/take-back", status_code=204, responses=described(404, 409, 422))
+@router.post("/prices/rounds/{number}/take-back", response_model=TakenBack, responses=described(404, 409, 422))
 def take_back(number: int, kitchens: InKitchen, actor: Actor) -> Response:
-    """Take a round of prices back: all of it, or, where somebody set one of them anew since, nothing."""
+    """Take a round of prices back, price by price: of those that have moved on since, it is said why not."""
     with kitchens.database.writing(actor) as connection:
         found = rounds(connection, number=number) if 0 < number < 2**62 else []
         if not found:
@@ -207,20 +217,30 @@ def take_back(number: int, kitchens: InKitchen, actor: Actor) -> Response:
             english = "these prices were taken back already, by {by}"
             raise BadDocument("", say("round_taken_back", english, by=found[0].taken_back_by))
         costing = kitchens.seen_by(connection).costing
-        gone = [f"{one.recipe_name}, {one.serving_name}" for one in found[0].changes if not _stands(costing, one)]
-        if gone:
-            raise StalePrices("; ".join(gone[:5]))
-        _write(connection, costing, found[0].changes, actor, back=True)
-        mark_taken_back(connection, number, actor)
-    return Response(status_code=204)
+        open_ = [one for one in found[0].changes if not one.taken_back]
+        whys = [(one, _why_not(costing, one)) for one in open_]
+        back = [one for one, why in whys if why is None]
+        left = [Left(f"{one.recipe_name}, {one.serving_name}", why.english) for one, why in whys if why is not None]
+        if not back:
+            raise NothingToTakeBack("; ".join(f"{one.name}: {one.why}" for one in left[:5]))
+        _write(connection, costing, back, actor, back=True)
+        mark_taken_back(connection, number, back, actor)
+    return reply(TakenBack, TakenBack(len(back), left))
 
 
-def _stands(costing: Costing, one: PriceChange) -> bool:
+def _why_not(costing: Costing, one: PriceChange) -> Sentence | None:
+    """What keeps a price of a round from being taken back; None where it stands as the round left it."""
     recipe = costing.view.recipes.get(one.recipe)
-    serving = None if recipe is None else next((each for each in recipe.servings if each.id == one.serving), None)
-    if serving is None or (one.channel and one.channel not in costing.view.channels):
-        return False
-    return serving.state(one.channel or None).settled(costing.on) == one.after.settled(costing.on)
+    if recipe is None:
+        return say("pot_taken_off", "the pot was taken off")
+    serving = next((each for each in recipe.servings if each.id == one.serving), None)
+    if serving is None:
+        return say("serving_removed", "this serving was removed")
+    if one.channel and one.channel not in costing.view.channels:
+        return say("channel_removed", "nothing is sold in this way any more")
+    if serving.state(one.channel or None).settled(costing.on) != one.after.settled(costing.on):
+        return say("priced_since", "another price was set since")
+    return None
 
 
 @router.get("/prices/{recipe_id}/{serving_id}", response_model=Selling, responses=described(404, 422))

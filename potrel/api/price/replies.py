@@ -99,6 +99,23 @@ class ChangedPrice:
     price: Money | None
     cost: Computed | None
     method: PricingMethod | None
+    taken_back: bool
+
+
+@dataclass(frozen=True, slots=True)
+class Left:
+    """A price of a round that was not taken back, and why not."""
+
+    name: str
+    why: str
+
+
+@dataclass(frozen=True, slots=True)
+class TakenBack:
+    """How many prices of a round were taken back, and those that were not."""
+
+    prices: Count
+    left: list[Left]
 
 
 @dataclass(frozen=True, slots=True)

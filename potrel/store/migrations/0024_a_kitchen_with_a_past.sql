@@ -42,6 +42,11 @@ CREATE INDEX line_by_stage ON line (recipe, stage);
 
 CREATE INDEX sale_by_week ON sale (week);
 
+-- A round is taken back price by price where some have moved on since.
+ALTER TABLE price_change ADD COLUMN taken_back_at timestamptz;
+UPDATE price_change SET taken_back_at = price_round.taken_back_at FROM price_round
+WHERE price_round.number = price_change.round AND price_round.taken_back_at IS NOT NULL;
+
 -- What changes deals is told apart from what changes the settings.
 ALTER TABLE change DROP CONSTRAINT change_kind_check;
 ALTER TABLE change ADD CONSTRAINT change_kind_check CHECK (kind IN

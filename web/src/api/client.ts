@@ -107,6 +107,7 @@ export type RoundEffect = Schemas["RoundEffect"];
 export type Selling = Schemas["Selling"];
 export type PriceRow = Schemas["PriceRow"];
 export type Rung = Schemas["Rung"];
+export type TakenBack = Schemas["TakenBack"];
 export type PastRound = Schemas["PastRound"];
 export type Deal = Schemas["Deal"];
 export type DealSold = Schemas["DealSold"];

@@ -1656,7 +1656,7 @@ export interface paths {
         put?: never;
         /**
          * Take Back
-         * @description Take a round of prices back: all of it, or, where somebody set one of them anew since, nothing.
+         * @description Take a round of prices back, price by price: of those that have moved on since, it is said why not.
          */
         post: operations["take_back_api_prices_rounds__number__take_back_post"];
         delete?: never;
@@ -2436,6 +2436,8 @@ export interface components {
             cost: string | null;
             /** Method */
             method: ("food_cost_share" | "factor" | "contribution" | "prime_cost_share" | "full_cost") | null;
+            /** Taken Back */
+            taken_back: boolean;
         };
         /**
          * Channel
@@ -3698,6 +3700,16 @@ export interface components {
              * @default true
              */
             read: boolean;
+        };
+        /**
+         * Left
+         * @description A price of a round that was not taken back, and why not.
+         */
+        Left: {
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
         };
         /**
          * Leftover
@@ -6484,6 +6496,16 @@ export interface components {
             use?: string | null;
             /** Dry */
             dry?: boolean | null;
+        };
+        /**
+         * TakenBack
+         * @description How many prices of a round were taken back, and those that were not.
+         */
+        TakenBack: {
+            /** Prices */
+            prices: number;
+            /** Left */
+            left: components["schemas"]["Left"][];
         };
         /**
          * TakenOff
@@ -11635,11 +11657,13 @@ export interface operations {
         requestBody?: never;
         responses: {
             /** @description Successful Response */
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["TakenBack"];
+                };
             };
             /** @description Not here */
             404: {

@@ -2,6 +2,7 @@
 // not be loaded is loaded by itself once the server answers again.
 
 import { Component, type ReactNode, useEffect } from "react";
+import { ofTab } from "../parts/browserStore";
 
 const AGAIN = 3000;
 const LAST = "potrel/loaded-again";
@@ -41,10 +42,10 @@ function Broken({ unloaded }: { unloaded: boolean }) {
   useEffect(() => {
     if (!unloaded) return;
     const timer = setInterval(async () => {
-      const last = Number(sessionStorage.getItem(LAST) ?? 0);
+      const last = Number(ofTab.get(LAST) ?? 0);
       const there = await fetch("/api/kitchen").catch(() => null);
       if (!there?.ok || Date.now() - last < SELDOM) return;
-      sessionStorage.setItem(LAST, String(Date.now()));
+      ofTab.put(LAST, String(Date.now()));
       window.location.reload();
     }, AGAIN);
     return () => clearInterval(timer);

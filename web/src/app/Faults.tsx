@@ -1,8 +1,9 @@
 // What of the kitchen cannot be understood and is left out, and the way to mend it.
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Fault, inWords, told } from "../api/client";
 import { refreshAll } from "../api/kitchen";
+import { useSaving } from "../parts/useSaving";
 
 const MENDS: Record<Fault["sort"], string> = {
   recipe: "Put it back to its last good revision",
@@ -30,7 +31,7 @@ export function Faults() {
 
 function One({ fault }: { fault: Fault }) {
   const client = useQueryClient();
-  const mend = useMutation({
+  const mend = useSaving({
     mutationFn: () =>
       told(
         api.POST("/api/faults/{sort}/{fault_id}/mend", {

@@ -1,6 +1,6 @@
 // What holds for the whole kitchen: name, currency, rates and targets.
 
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { FormProvider, type UseFormRegister, useForm } from "react-hook-form";
 import { api, type Effects, inWords, type KitchenHead, Refusal, type Settings, told } from "../api/client";
@@ -9,6 +9,7 @@ import { EffectsTable } from "../parts/EffectsTable";
 import { Choice, Field, orNull } from "../parts/kit/Field";
 import { METHODS } from "../parts/methods";
 import { useRested } from "../parts/useRested";
+import { useSaving } from "../parts/useSaving";
 import { eachText, inField, outOfField } from "../parts/way";
 import { Backups } from "./Backups";
 import { ownRows, type VesselRow, Vessels, vesselsOf } from "./Vessels";
@@ -167,7 +168,7 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
       were_suppliers: suppliers.filter((one) => renamed.some((now) => now.id === one.id)),
     };
   };
-  const save = useMutation({
+  const save = useSaving({
     mutationFn: (values: Values) => told(api.PUT("/api/kitchen", { body: bodyOf(values) })),
     onSuccess: async () => {
       await refreshAll(client);

@@ -4,6 +4,7 @@ import { lazy, Suspense, useCallback, useEffect, useState } from "react";
 import { Link, NavLink, Outlet, useLocation } from "react-router";
 import { inWords } from "../api/client";
 import { useKitchen } from "../api/kitchen";
+import { lasting, useStoreFull } from "../parts/browserStore";
 import { CurrencyContext, type Question, WorkingContext } from "../parts/Figure";
 import { day, dayOf } from "../parts/format";
 import { useHeldFocus } from "../parts/heldFocus";
@@ -30,12 +31,13 @@ const THEME = "potrel:theme";
 
 export function Shell() {
   const unsaved = useUnsavedPots();
+  const full = useStoreFull();
   const kitchen = useKitchen();
   const written = takeWay(kitchen.data?.settings);
   const { pathname } = useLocation();
   const [question, setQuestion] = useState<Question | null>(null);
   const [settings, setSettings] = useState(false);
-  const [theme, setTheme] = useState(() => localStorage.getItem(THEME) ?? "enamel");
+  const [theme, setTheme] = useState(() => lasting.get(THEME) ?? "enamel");
   const prices = kitchen.data ? `prices of ${day(kitchen.data.today)}, ${kitchen.data.currency}` : "";
   usePageHeads(
     kitchen.data?.name ?? "",
@@ -47,7 +49,7 @@ export function Shell() {
   const ask = useCallback((asked: Question) => setQuestion(asked), []);
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
-    localStorage.setItem(THEME, theme);
+    lasting.put(THEME, theme);
   }, [theme]);
   return (
     <CurrencyContext value={kitchen.data?.currency ?? "EUR"}>
@@ -105,6 +107,12 @@ export function Shell() {
           {kitchen.isError && (
             <p role="alert" className="bg-error text-error-content px-5 py-2">
               {inWords(kitchen.error)}
+            </p>
+          )}
+          {full && (
+            <p role="alert" className="bg-warning text-warning-content px-5 py-2 no-print">
+              The store of this browser is full, or closed to this page: what you type stays on the screen,
+              but a reload would lose it. Save it; then delete what other sites keep in this browser.
             </p>
           )}
           <Faults />

@@ -1,15 +1,16 @@
 // Names a new pot and puts it on.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { api, told } from "../api/client";
 import { NAMES, refresh } from "../api/kitchen";
 import { newRecipe } from "./blank";
 import { idFor } from "./format";
 import { NameDialog } from "./NameDialog";
+import { useSaving } from "./useSaving";
 
 export function NewPot({ leave, made }: { leave: () => void; made: (id: string) => void }) {
   const client = useQueryClient();
-  const add = useMutation({
+  const add = useSaving({
     mutationFn: async (name: string) => {
       const names = await client.ensureQueryData(NAMES);
       const id = idFor(name, (one) => names.some((known) => known.id === one));

@@ -1,12 +1,13 @@
 // Asks for the price of an item, where it is met.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Effects, inWords, type Offer, told } from "../api/client";
 import { refresh, useKitchen } from "../api/kitchen";
 import { addSupplier } from "./addSupplier";
 import { NEW, SupplierField } from "./SupplierField";
 import { useToast } from "./Toasts";
+import { useSaving } from "./useSaving";
 
 interface Props {
   item: string;
@@ -30,7 +31,7 @@ export function PriceOne({ item, name, message }: Props) {
     setDoubts([]);
     set(text);
   };
-  const record = useMutation({
+  const record = useSaving({
     mutationFn: async (sure: boolean) => {
       const from = supplier === NEW ? await addSupplier(newName.trim(), suppliers) : supplier;
       setChosen(from);

@@ -1,19 +1,20 @@
 // Asks for the weight of one of a unit, where it is met, once.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type ItemReply, inWords, told } from "../api/client";
 import { refresh } from "../api/kitchen";
 import { BASES, shortMeasure } from "./measures";
 import { inUnitOf } from "./QuantityInput";
 import { SmallChoice } from "./Small";
+import { useSaving } from "./useSaving";
 
 /** Saves the weight of one of a unit with the item, so that it is never asked for again. */
 export function WeighOne({ item, unit, message }: { item: string; unit: string; message: string }) {
   const [weight, setWeight] = useState("");
   const [basis, setBasis] = useState<"AP" | "EP">("AP");
   const client = useQueryClient();
-  const save = useMutation({
+  const save = useSaving({
     mutationFn: async () => {
       const params = { path: { item_id: item } };
       const { item: was } = await told<ItemReply>(api.GET("/api/items/{item_id}", { params }));

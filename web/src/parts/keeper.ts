@@ -1,7 +1,7 @@
 // What a person typed and has not sent yet, kept in the browser: with the version of its form, and checked when it is read.
 
 import { type GenericSchema, type InferOutput, safeParse } from "valibot";
-import { keptNames } from "./unsaved";
+import { keptNames, lasting, putAside } from "./browserStore";
 
 interface Keeper<T> {
   keep: (id: string, value: T) => void;
@@ -24,16 +24,16 @@ export function keeper<S extends GenericSchema>(
 ): Keeper<InferOutput<S>> {
   const place = (id: string) => `potrel:${name}:${id}`;
   const aside = (id: string, text: string): null => {
-    localStorage.setItem(`potrel:aside:${name}:${id}`, text);
-    localStorage.removeItem(place(id));
+    lasting.drop(place(id));
+    putAside(`${name}:${id}`, text);
     return null;
   };
   return {
-    keep: (id, value) => localStorage.setItem(place(id), JSON.stringify({ version, value })),
-    forget: (id) => localStorage.removeItem(place(id)),
+    keep: (id, value) => void lasting.put(place(id), JSON.stringify({ version, value })),
+    forget: (id) => lasting.drop(place(id)),
     names: () => keptNames(place("")),
     kept: (id) => {
-      const text = localStorage.getItem(place(id));
+      const text = lasting.get(place(id));
       if (text === null) return null;
       const { version: of, value } = unwrapped(text);
       if (of > version) return aside(id, text);

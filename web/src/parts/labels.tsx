@@ -1,18 +1,19 @@
 // Labels: what is known of them, and that somebody has read one. Nobody looked is never told as none.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { api, inWords, type Label, told } from "../api/client";
 import { refresh } from "../api/kitchen";
 import { day } from "./format";
 import { useKeptText } from "./kept";
 import { useToast } from "./Toasts";
+import { useSaving } from "./useSaving";
 
 /** Who reads, asked once a tab; and the saying of it, which can be taken back. */
 export function useReadLabels() {
   const [by, setBy] = useKeptText("reader");
   const client = useQueryClient();
   const toast = useToast();
-  const save = useMutation({
+  const save = useSaving({
     mutationFn: ({ items, read }: { items: string[]; read: boolean }) =>
       told<Label[]>(api.POST("/api/labels", { body: { items, by: by.trim() || "the kitchen", read } })),
     onSuccess: async (labels, { items, read }) => {

@@ -1,6 +1,10 @@
 // This tab among those of the same browser: what it keeps is its own, and what a tab that is gone has left can be found.
 
+import { ofTab } from "./browserStore";
+
 const KEY = "potrel:tab";
+/** Where the tab's own store is closed to us, its name lasts as long as the page. */
+let own: string | null = null;
 
 function made(): string {
   return Math.random().toString(36).slice(2, 10);
@@ -8,11 +12,11 @@ function made(): string {
 
 /** A name for this tab that outlives a reload of it. */
 export function tabName(): string {
-  const known = sessionStorage.getItem(KEY);
+  const known = ofTab.get(KEY) ?? own;
   if (known) return known;
-  const name = made();
-  sessionStorage.setItem(KEY, name);
-  return name;
+  own = made();
+  ofTab.put(KEY, own);
+  return own;
 }
 
 /** A tab that was opened as a copy of another takes a name of its own; each holds its name as long as it is there. */
@@ -22,7 +26,8 @@ export function holdTab(): void {
     navigator.locks.request(`potrel-tab-${name}`, { ifAvailable: true }, (lock) => {
       if (lock) return new Promise<never>(() => {});
       const other = made();
-      sessionStorage.setItem(KEY, other);
+      own = other;
+      ofTab.put(KEY, other);
       void hold(other);
       return undefined;
     });

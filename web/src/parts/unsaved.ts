@@ -2,19 +2,10 @@
 
 import { useEffect, useState } from "react";
 import { useLocation } from "react-router";
+import { keptNames } from "./browserStore";
 
 const PLACE = "potrel:draft:";
 const CHANGED = "potrel:drafts";
-
-/** The names under which something is kept in the browser, of those that begin so. */
-export function keptNames(start: string): string[] {
-  const names: string[] = [];
-  for (let at = 0; at < localStorage.length; at++) {
-    const key = localStorage.key(at);
-    if (key?.startsWith(start)) names.push(key.slice(start.length));
-  }
-  return names;
-}
 
 /** Said when a draft was kept or let go, for who counts them in this tab. */
 export const draftsChanged = () => globalThis.dispatchEvent?.(new Event(CHANGED));

@@ -1,6 +1,7 @@
 // The kitchen's way of writing: its days, its decimals, and the units in which it is shown mass and volume.
 
 import type { Settings } from "../api/client";
+import { lasting } from "./browserStore";
 
 export type Way = Pick<Settings, "date_style" | "decimal_sign" | "shown_units">;
 
@@ -10,7 +11,7 @@ const USUAL: Way = { date_style: "day_first", decimal_sign: "point", shown_units
 /** What was so when this browser was here last holds until the kitchen says it, so that nothing is written twice. */
 function remembered(): Way {
   try {
-    return { ...USUAL, ...JSON.parse(localStorage.getItem(KEPT) ?? "{}") };
+    return { ...USUAL, ...JSON.parse(lasting.get(KEPT) ?? "{}") };
   } catch {
     return USUAL;
   }
@@ -28,7 +29,8 @@ export function takeWay(settings: Way | undefined): string {
   if (settings) {
     const { date_style, decimal_sign, shown_units } = settings;
     now = { date_style, decimal_sign, shown_units };
-    localStorage.setItem(KEPT, JSON.stringify(now));
+    const text = JSON.stringify(now);
+    if (lasting.get(KEPT) !== text) lasting.put(KEPT, text);
   }
   return Object.values(way()).join(" ");
 }

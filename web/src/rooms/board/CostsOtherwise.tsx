@@ -1,11 +1,12 @@
 // What a new version of Potrel reckons otherwise: told on the board until somebody has seen it, and kept as a record.
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, type CostOtherwise, inWords, told } from "../../api/client";
 import { useCurrency } from "../../parts/Figure";
 import { money } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
+import { useSaving } from "../../parts/useSaving";
 
 const KEY = "cost-otherwise";
 /** More of them are told on their own page. */
@@ -21,7 +22,7 @@ function useOtherwise(seen: boolean) {
 export function CostsOtherwise() {
   const client = useQueryClient();
   const found = useOtherwise(false);
-  const see = useMutation({
+  const see = useSaving({
     mutationFn: (number: number) =>
       told(api.DELETE("/api/cost-otherwise/{number}", { params: { path: { number } } })),
     onSuccess: () => client.invalidateQueries({ queryKey: [KEY] }),

@@ -1,9 +1,10 @@
 // One choice at the first start: it sets the currency, the units and the list of allergens together. Each can be changed later.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, inWords, type KitchenHead, type Settings, told } from "../../api/client";
 import { refreshAll, useKitchen } from "../../api/kitchen";
+import { useSaving } from "../../parts/useSaving";
 
 interface Region {
   name: string;
@@ -64,7 +65,7 @@ export function WhereYouCook() {
   const kitchen = useKitchen().data;
   const client = useQueryClient();
   const [picked, setPicked] = useState<Region | null>(null);
-  const choose = useMutation({
+  const choose = useSaving({
     mutationFn: ({ here, region }: { here: KitchenHead; region: Region }) =>
       told(
         api.PUT("/api/kitchen", {

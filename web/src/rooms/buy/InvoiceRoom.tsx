@@ -1,6 +1,6 @@
 // A paper invoice as a grid: supplier, day, and rows of item, pack and price, by keyboard; recorded together.
 
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type KeyboardEvent, useDeferredValue, useEffect, useRef } from "react";
 import { Link, useNavigate } from "react-router";
 import {
@@ -22,6 +22,7 @@ import { DateInput } from "../../parts/kit/DateInput";
 import { Panel } from "../../parts/kit/Panel";
 import { Table } from "../../parts/kit/Table";
 import { useToast } from "../../parts/Toasts";
+import { useSaving } from "../../parts/useSaving";
 
 const heads = () => [
   ...["Item", "Pack", "Price", `A ${kilo()}`].map((text) => ({ text, className: "text-left" })),
@@ -61,7 +62,7 @@ export function InvoiceRoom() {
     staleTime: 0,
   });
   const reply = found.data;
-  const record = useMutation({
+  const record = useSaving({
     mutationFn: () => told<{ prices: number }>(api.POST("/api/typed-invoice/record", { body: typed })),
     onSuccess: async ({ prices }) => {
       keep(JSON.stringify([BLANK]));

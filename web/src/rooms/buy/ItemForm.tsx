@@ -1,6 +1,6 @@
 // Weights of measures, density and yields of an item; what a change does is shown before it is saved.
 
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import { FormProvider, useFieldArray, useForm } from "react-hook-form";
 import { api, type Effects, type Item, type ItemRow, inWords, told } from "../../api/client";
@@ -13,6 +13,7 @@ import { BASES } from "../../parts/measures";
 import { METHODS, type Method } from "../../parts/methods";
 import { SmallChoice, SmallField } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
+import { useSaving } from "../../parts/useSaving";
 import { Composition } from "./Composition";
 import { CookingRow } from "./CookingRow";
 import { changedParts, type ItemValues, itemOf, partsInWords, valuesOf, withMine } from "./itemValues";
@@ -58,7 +59,7 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
     retry: false,
     staleTime: 0,
   });
-  const save = useMutation({
+  const save = useSaving({
     mutationFn: ({ item: one, was }: { item: Item; was: Item; shown: Item }) =>
       told(
         api.PUT("/api/items/{item_id}", { params: { path: { item_id: item.id } }, body: { item: one, was } }),

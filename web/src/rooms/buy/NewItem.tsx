@@ -1,6 +1,6 @@
 // Names a new item, and starts it from what the shelf knows of it.
 
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Known } from "../../api/client";
 import { percent } from "../../parts/format";
@@ -8,6 +8,7 @@ import { KINDS } from "../../parts/kinds";
 import { wholeMeasure } from "../../parts/measures";
 import { NameDialog } from "../../parts/NameDialog";
 import { addItem, calledSo, onShelf } from "../../parts/newItem";
+import { useSaving } from "../../parts/useSaving";
 
 interface Props {
   start?: string;
@@ -20,7 +21,7 @@ export function NewItem({ start = "", leave, made }: Props) {
   // Undefined until somebody chooses: then what the name can only mean is taken.
   const [chosen, setChosen] = useState<Known | null | undefined>(undefined);
   const client = useQueryClient();
-  const add = useMutation({
+  const add = useSaving({
     mutationFn: async (name: string) => {
       const found = chosen === undefined ? await client.ensureQueryData(onShelf(name)) : [];
       return addItem(client, name, kind, chosen === undefined ? calledSo(found) : chosen);

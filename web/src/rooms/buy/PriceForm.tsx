@@ -1,6 +1,6 @@
 // A new price: what it does to every portion is shown before it is recorded.
 
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Controller, useForm } from "react-hook-form";
 import {
@@ -22,6 +22,7 @@ import { DateInput } from "../../parts/kit/DateInput";
 import { Choice, Field } from "../../parts/kit/Field";
 import { focusRow } from "../../parts/rows";
 import { useToast } from "../../parts/Toasts";
+import { useSaving } from "../../parts/useSaving";
 
 const NEW = "+";
 
@@ -110,7 +111,7 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
     staleTime: 0,
   });
   const doubts = ready && !preview.isError ? (preview.data?.doubts ?? []) : [];
-  const record = useMutation({
+  const record = useSaving({
     mutationFn: async (given: SaveOffer) => {
       let from = given.supplier;
       if (from === NEW) {

@@ -1,6 +1,6 @@
 // What is bought no more is archived; two items that are one are merged. Both can be taken back.
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, type Effects, type Item, inWords, type Merged, type Named, told } from "../../api/client";
@@ -8,12 +8,13 @@ import { refresh, useNames } from "../../api/kitchen";
 import { EffectsTable } from "../../parts/EffectsTable";
 import { Picker } from "../../parts/Picker";
 import { useToast } from "../../parts/Toasts";
+import { useSaving } from "../../parts/useSaving";
 
 export function PutAway({ item }: { item: Item }) {
   const client = useQueryClient();
   const toast = useToast();
   const [merging, setMerging] = useState(false);
-  const archive = useMutation({
+  const archive = useSaving({
     mutationFn: (archived: boolean) =>
       told(
         api.PUT("/api/items/{item_id}", {
@@ -78,7 +79,7 @@ function MergeInto({ item, leave }: { item: Item; leave: () => void }) {
     enabled: into !== null,
     retry: false,
   });
-  const undo = useMutation({
+  const undo = useSaving({
     mutationFn: (done: Merged) => told(api.POST("/api/items/unmerge", { body: done })),
     onSuccess: async () => {
       await refresh(client, "item", "price", "recipe");
@@ -86,7 +87,7 @@ function MergeInto({ item, leave }: { item: Item; leave: () => void }) {
     },
     onError: (error) => toast(inWords(error), { bad: true }),
   });
-  const merge = useMutation({
+  const merge = useSaving({
     mutationFn: (chosen: Named) =>
       told<Merged>(api.POST("/api/items/{item_id}/merge", { ...path, body: { into: chosen.id } })),
     onSuccess: async (done, chosen) => {

@@ -1,8 +1,9 @@
 // Comparisons that the kitchen keeps: asked for, kept, let go and brought back.
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Comparison, type KeptComparison, told } from "../../api/client";
 import { refresh } from "../../api/kitchen";
+import { useSaving } from "../../parts/useSaving";
 
 export function useComparisons() {
   return useQuery({
@@ -19,7 +20,7 @@ interface Keep {
 
 export function useKeepComparison(done: (kept: Comparison) => void) {
   const client = useQueryClient();
-  return useMutation({
+  return useSaving({
     mutationFn: (body: Keep) => told(api.PUT("/api/comparisons", { body })),
     onSuccess: async (_, { comparison }) => {
       await refresh(client, "comparison");
@@ -30,7 +31,7 @@ export function useKeepComparison(done: (kept: Comparison) => void) {
 
 export function useDropComparison(done: (dropped: Comparison) => void) {
   const client = useQueryClient();
-  return useMutation({
+  return useSaving({
     mutationFn: (one: Comparison) =>
       told(
         api.DELETE("/api/comparisons/{comparison_id}", {

@@ -1,9 +1,10 @@
 // Drafts of a pot that is gone: what was typed can be put on as a pot again, or let go.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, inWords, type Recipe, told } from "../../api/client";
 import { refresh } from "../../api/kitchen";
+import { useSaving } from "../../parts/useSaving";
 import { draftsOf, dropDraft } from "./draft";
 
 export function DraftsLeft({ id }: { id: string }) {
@@ -13,7 +14,7 @@ export function DraftsLeft({ id }: { id: string }) {
     dropDraft(name);
     setFound(found.filter(([one]) => one !== name));
   };
-  const putOn = useMutation({
+  const putOn = useSaving({
     mutationFn: ({ recipe }: { name: string; recipe: Recipe }) =>
       told(api.POST("/api/recipes", { body: { recipe, by: "the kitchen" } })),
     onSuccess: async (_, { name }) => {

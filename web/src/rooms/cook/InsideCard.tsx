@@ -1,6 +1,6 @@
 // What is in the pot: its salt, how thick it is, what a portion feeds, and for which of that a value is missing.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, type CostSheet, type Filled, inWords, type SheetServing, told } from "../../api/client";
 import { refresh, useKitchen } from "../../api/kitchen";
@@ -8,6 +8,7 @@ import { Figure } from "../../parts/Figure";
 import { mass, NOT_KNOWN, percent, trimmed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { useToast } from "../../parts/Toasts";
+import { useSaving } from "../../parts/useSaving";
 import { usePot } from "./usePot";
 
 const NUTRIENTS = [
@@ -168,7 +169,7 @@ function Portion({ serving }: { serving: SheetServing }) {
 function useFilling() {
   const client = useQueryClient();
   const toast = useToast();
-  return useMutation({
+  return useSaving({
     mutationFn: (items: string[]) => told<Filled[]>(api.POST("/api/filled-from-shelf", { body: { items } })),
     onSuccess: async (done) => {
       await refresh(client, "item");

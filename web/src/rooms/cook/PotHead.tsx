@@ -1,12 +1,13 @@
 // The head of the pot sheet: name, what is saved, undo.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, inWords, told } from "../../api/client";
 import { refresh } from "../../api/kitchen";
 import { useKeys } from "../../parts/keys";
 import { useToast } from "../../parts/Toasts";
+import { useSaving } from "../../parts/useSaving";
 import { useStillHere } from "../../parts/useStillHere";
 import { useAnother } from "./another";
 import { Earlier } from "./Earlier";
@@ -136,12 +137,12 @@ function useTakeOff(): () => void {
   const stillHere = useStillHere();
   const toast = useToast();
   const { recipe } = saved;
-  const putBack = useMutation({
+  const putBack = useSaving({
     mutationFn: () => told(api.POST("/api/recipes", { body: { recipe, by: "the kitchen" } })),
     onSuccess: () => refresh(client, "recipe"),
     onError: (error) => toast(inWords(error), { bad: true }),
   });
-  const takeOff = useMutation({
+  const takeOff = useSaving({
     mutationFn: () => {
       const params = { path: { recipe_id: recipe.id }, query: { based_on: saved.revision } };
       return told(api.DELETE("/api/recipes/{recipe_id}", { params }));

@@ -1,11 +1,12 @@
 // The pots that were taken off: nothing of them is gone, and each can be put on again.
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { api, inWords, type TakenOff, told } from "../../api/client";
 import { refresh } from "../../api/kitchen";
 import { day } from "../../parts/format";
 import { useToast } from "../../parts/Toasts";
+import { useSaving } from "../../parts/useSaving";
 
 export function TakenOffList() {
   const client = useQueryClient();
@@ -15,7 +16,7 @@ export function TakenOffList() {
     queryKey: ["recipes", "taken-off"],
     queryFn: () => told<TakenOff[]>(api.GET("/api/taken-off")),
   });
-  const putOn = useMutation({
+  const putOn = useSaving({
     mutationFn: (one: TakenOff) =>
       told(api.POST("/api/recipes", { body: { recipe: one.recipe, by: "the kitchen" } })),
     onSuccess: async (_, one) => {

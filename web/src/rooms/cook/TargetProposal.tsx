@@ -1,14 +1,15 @@
 // Where the kitchen has no target share yet, nothing has a computed price: one is proposed in its place.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, inWords, type KitchenHead, told } from "../../api/client";
 import { refreshAll } from "../../api/kitchen";
+import { useSaving } from "../../parts/useSaving";
 
 export function TargetProposal({ kitchen }: { kitchen: KitchenHead }) {
   const [share, setShare] = useState("30%");
   const client = useQueryClient();
-  const save = useMutation({
+  const save = useSaving({
     mutationFn: () => {
       const { name, currency, settings } = kitchen;
       const body = {

@@ -1,6 +1,6 @@
 // What if: numbers moved on the pot without saving, beside what they are, for this pot and for all that they reach.
 
-import { keepPreviousData, useMutation, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useId, useState } from "react";
 import { api, inWords, type Movable, type Recipe, told, type WhatIfReply } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
@@ -12,6 +12,7 @@ import { Table } from "../../parts/kit/Table";
 import { Remove } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
 import { useRested } from "../../parts/useRested";
+import { useSaving } from "../../parts/useSaving";
 import { useAnother } from "./another";
 import { inItsField, inWordsOf, keyOf, movesOf, sentValue, slide, type Tried, unitOf } from "./tried";
 import { usePot } from "./usePot";
@@ -236,7 +237,7 @@ function Keep({ tried, reply, letGo }: KeepProps) {
   const today = useKitchen().data?.today;
   const words = inWordsOf(tried, currency);
   const own = tried.some((one) => one.of.owner === "pot");
-  const variant = useMutation({
+  const variant = useSaving({
     mutationFn: () => {
       const moves = movesOf(tried);
       return told<Recipe>(api.POST("/api/what-if/recipe", { body: { recipe: state.recipe, moves } }));

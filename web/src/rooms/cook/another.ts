@@ -1,11 +1,12 @@
 // Another pot made of a draft: under a name of its own, its prices still to be set.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { api, inWords, type Recipe, told } from "../../api/client";
 import { NAMES, refresh } from "../../api/kitchen";
 import { idFor } from "../../parts/format";
 import { useToast } from "../../parts/Toasts";
+import { useSaving } from "../../parts/useSaving";
 import { underId } from "./garnish";
 
 const LONGEST = 190;
@@ -21,7 +22,7 @@ export function useAnother() {
   const client = useQueryClient();
   const navigate = useNavigate();
   const toast = useToast();
-  return useMutation({
+  return useSaving({
     mutationFn: async ({ recipe, name: wanted }: Another) => {
       const names = await client.fetchQuery(NAMES);
       const taken = (name: string) => names.some((one) => one.name === name);

@@ -1,10 +1,11 @@
 // A pot on the sheet: its draft, its live cost, and saving it.
 
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext, useEffect, useReducer, useState } from "react";
 import { api, type PreviewReply, type Recipe, type RecipeReply, Refusal, told } from "../../api/client";
 import { refresh } from "../../api/kitchen";
 import { useRested } from "../../parts/useRested";
+import { useSaving } from "../../parts/useSaving";
 import {
   type DraftAction,
   type DraftState,
@@ -75,7 +76,7 @@ export function useDraft(saved: RecipeReply): Pot {
 export function useSave(pot: Pot) {
   const client = useQueryClient();
   const { state, dispatch } = pot;
-  return useMutation({
+  return useSaving({
     mutationFn: async (over?: { recipe: Recipe; based_on: number }) => {
       const recipe = over?.recipe ?? state.recipe;
       const based_on = over?.based_on ?? state.revision;

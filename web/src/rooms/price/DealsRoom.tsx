@@ -1,6 +1,6 @@
 // Meal deals: soup, bread and a drink at one price, shared out over the parts by what each is sold at alone.
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, type Deal, type DealSold, type Deals, inWords, type Prices, told } from "../../api/client";
 import { refreshAll, useKitchen } from "../../api/kitchen";
@@ -14,6 +14,7 @@ import { Stale } from "../../parts/Stale";
 import { useToast } from "../../parts/Toasts";
 import { TypedInput } from "../../parts/TypedInput";
 import { useEdited } from "../../parts/useEdited";
+import { useSaving } from "../../parts/useSaving";
 
 const PRICED = "deals";
 
@@ -30,7 +31,7 @@ function Loaded({ kept }: { kept: Deals }) {
   const client = useQueryClient();
   const toast = useToast();
   const put = (next: Deal[], were: Deal[]) => told(api.PUT("/api/deals", { body: { deals: next, were } }));
-  const save = useMutation({
+  const save = useSaving({
     mutationFn: () => put(deals, edit.base),
     onSuccess: async () => {
       const before = edit.base;

@@ -108,7 +108,12 @@ function Round({ round }: { round: PastRound }) {
             </th>
             <td>{one.channel_name}</td>
             <td className="num money">{money(one.was, currency)}</td>
-            <td className="num money">{one.price === null ? "computed" : money(one.price, currency)}</td>
+            <td className="num money">
+              {one.price === null ? "computed" : money(one.price, currency)}
+              {one.taken_back && round.taken_back_by === null && (
+                <span className="quiet font-normal"> taken back</span>
+              )}
+            </td>
             <td className="num money">{money(one.cost, currency)}</td>
             <td>{one.method ? SCHOOLS[one.method].name : ""}</td>
             <td>{dayOf(round.holds_from, today)}</td>

@@ -1,7 +1,7 @@
 // The repricing round: every serving in every channel with the price that its school would make, set together from a day.
 
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
 import { api, inWords, type Prices, type RepricingRow, type RoundEffect, told } from "../../api/client";
 import { refreshAll, useKitchen } from "../../api/kitchen";
@@ -13,9 +13,10 @@ import { Table } from "../../parts/kit/Table";
 import { Find, RowKeys, useRows } from "../../parts/rows";
 import { useToast } from "../../parts/Toasts";
 import { useRested } from "../../parts/useRested";
+import { useSaving } from "../../parts/useSaving";
 import { outOfField } from "../../parts/way";
 import { RepricingLine } from "./RepricingLine";
-import { rowKey, type Typed } from "./round";
+import { rowKey, type Typed, withoutSent } from "./round";
 import { SOLD_COLUMN, SoldColumn } from "./Sold";
 import { useTakeBack } from "./useTakeBack";
 import { inPath } from "./words";
@@ -41,6 +42,9 @@ function Loaded({ prices }: { prices: Prices }) {
   const asked = useMemo(() => pricesOf(prices.rows, typed), [prices.rows, typed]);
   const rows = useMemo(() => shownOf(prices.rows, filter, all, typed), [prices.rows, filter, all, typed]);
   const effect = useEffectOf(asked);
+  const sent: Sent = { asked, typed, from, reason };
+  const now = useRef(sent);
+  now.current = sent;
   const type = (row: RepricingRow, text: string) => {
     set.reset();
     setTyped({ ...typed, [rowKey(row)]: text });
@@ -58,25 +62,29 @@ function Loaded({ prices }: { prices: Prices }) {
       list.step(1);
     },
     m: () => setAll(!all),
-    "Alt+Enter": () => asked.length > 0 && set.mutate(),
+    "Alt+Enter": () => asked.length > 0 && set.mutate(sent),
   });
   const client = useQueryClient();
   const toast = useToast();
   const takeBack = useTakeBack();
-  const set = useMutation({
-    mutationFn: () =>
-      told(api.POST("/api/prices", { body: { prices: asked, on: from, reason: reason.trim() || null } })),
-    onSuccess: async ({ round }) => {
-      const [before, why] = [typed, reason];
-      setTyped({});
-      setReason("");
+  const set = useSaving({
+    mutationFn: (round: Sent) =>
+      told(
+        api.POST("/api/prices", {
+          body: { prices: round.asked, on: round.from, reason: round.reason.trim() || null },
+        }),
+      ),
+    onSuccess: async ({ round }, was) => {
+      // What was typed while the round was on its way is none of it, and stays.
+      setTyped(withoutSent(now.current.typed, was.typed));
+      if (now.current.reason === was.reason) setReason("");
       await refreshAll(client);
-      const when = from > today ? `from ${day(from)}` : "today";
-      toast(`${asked.length} ${asked.length === 1 ? "price" : "prices"} set ${when}`, {
+      const when = was.from > today ? `from ${day(was.from)}` : "today";
+      toast(`${was.asked.length} ${was.asked.length === 1 ? "price" : "prices"} set ${when}`, {
         undo: async () => {
           if (!(await takeBack(round))) return;
-          setTyped(before);
-          setReason(why);
+          setTyped({ ...was.typed, ...now.current.typed });
+          if (now.current.reason === "") setReason(was.reason);
         },
       });
     },
@@ -156,7 +164,7 @@ function Loaded({ prices }: { prices: Prices }) {
           type="button"
           className="btn btn-sm btn-primary"
           disabled={asked.length === 0 || set.isPending}
-          onClick={() => set.mutate()}
+          onClick={() => set.mutate(sent)}
         >
           Set {asked.length} {asked.length === 1 ? "price" : "prices"}{" "}
           <kbd className="text-base-content">Alt Enter</kbd>
@@ -287,6 +295,14 @@ function HouseEffect({ effect, changed }: { effect: RoundEffect | undefined; cha
       )}
     </span>
   );
+}
+
+/** A round as it is sent, with what was typed for it. */
+interface Sent {
+  asked: ReturnType<typeof pricesOf>;
+  typed: Typed;
+  from: string;
+  reason: string;
 }
 
 /** What was typed and not set yet; a reload loses nothing of it. */

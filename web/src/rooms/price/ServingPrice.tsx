@@ -1,6 +1,6 @@
 // One serving where it is sold: its full cost, the schools side by side, what a price does, when it pays, from soup to meal.
 
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
 import {
@@ -20,6 +20,7 @@ import { Tabs } from "../../parts/kit/Tabs";
 import { SCHOOLS } from "../../parts/schools";
 import { useToast } from "../../parts/Toasts";
 import { useRested } from "../../parts/useRested";
+import { useSaving } from "../../parts/useSaving";
 import { outOfField } from "../../parts/way";
 import { BreakEvenCard } from "./BreakEvenCard";
 import { FullCost } from "./FullCost";
@@ -223,32 +224,42 @@ function useTerms(selling: Selling) {
       ),
   });
   const serving = pot.data?.recipe.servings.find((one) => one.id === selling.serving);
-  const pricing = serving?.pricing ?? null;
-  const sold = (serving?.channels ?? []).map((one) => one.channel);
-  const save = useMutation({
-    mutationFn: (next: { pricing?: Pricing | null; sold_in?: string[] }) =>
-      told(
+  const save = useSaving({
+    mutationFn: (next: { pricing?: Pricing | null; sold_in?: (sold: string[]) => string[] }) => {
+      // What is known when it is sent: the save before this one may have changed it since it was asked for.
+      const now = client.getQueryData<RecipeReply>(["recipe", selling.recipe]);
+      const one = now?.recipe.servings.find((each) => each.id === selling.serving) ?? serving;
+      const was_pricing = one?.pricing ?? null;
+      const was_sold_in = (one?.channels ?? []).map((each) => each.channel);
+      const sold_in = next.sold_in ? next.sold_in(was_sold_in) : was_sold_in;
+      return told(
         api.PUT("/api/prices/{recipe_id}/{serving_id}", {
           params: { path: { recipe_id: selling.recipe, serving_id: selling.serving } },
-          body: { pricing, sold_in: sold, ...next, was_pricing: pricing, was_sold_in: sold },
+          body: {
+            pricing: next.pricing === undefined ? was_pricing : next.pricing,
+            sold_in,
+            was_pricing,
+            was_sold_in,
+          },
         }),
-      ),
+      );
+    },
     onError: (error) => toast(inWords(error), { bad: true }),
     onSettled: () => refreshAll(client),
   });
-  return { ready: serving !== undefined, pricing, sold, save };
+  return { ready: serving !== undefined, save };
 }
 
 function SellSo({ selling, sold }: { selling: Selling; sold: boolean }) {
   const terms = useTerms(selling);
   const channel = selling.channel ?? "";
-  const without = terms.sold.filter((one) => one !== channel);
+  const others = (now: string[]) => now.filter((one) => one !== channel);
   return (
     <button
       type="button"
       className="link no-print"
       disabled={!terms.ready || terms.save.isPending}
-      onClick={() => terms.save.mutate({ sold_in: sold ? [...terms.sold, channel] : without })}
+      onClick={() => terms.save.mutate({ sold_in: sold ? (now) => [...others(now), channel] : others })}
     >
       {sold ? "Sell it so" : "Sell it so no longer"}
     </button>

@@ -1,6 +1,6 @@
 // A price set for this serving where it is sold, from a day on.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, inWords, type Selling, told } from "../../api/client";
 import { refreshAll, useKitchen } from "../../api/kitchen";
@@ -8,6 +8,7 @@ import { useCurrency } from "../../parts/Figure";
 import { day, money } from "../../parts/format";
 import { DateInput } from "../../parts/kit/DateInput";
 import { useToast } from "../../parts/Toasts";
+import { useSaving } from "../../parts/useSaving";
 import { outOfField } from "../../parts/way";
 import { useTakeBack } from "./useTakeBack";
 
@@ -26,7 +27,7 @@ export function SetPrice({ selling, typed, done }: { selling: Selling; typed: st
   // What is typed counts as the server read it; what it could not read is no price.
   const tried = selling.rows.find((one) => one.row.startsWith("at-"))?.price ?? "";
   const price = typed.trim() ? tried : decided === null ? "" : outOfField(money(decided, currency));
-  const set = useMutation({
+  const set = useSaving({
     mutationFn: (wanted: string | null) => {
       const { recipe, serving, channel } = selling;
       const prices = [{ recipe, serving, channel, price: wanted, was }];

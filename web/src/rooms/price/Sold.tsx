@@ -1,10 +1,11 @@
 // What was sold: the mean of the last weeks, and a field in which a week is noted.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, inWords, type RepricingRow, told } from "../../api/client";
 import { day, trimmed } from "../../parts/format";
 import { useToast } from "../../parts/Toasts";
+import { useSaving } from "../../parts/useSaving";
 import { outOfField } from "../../parts/way";
 
 /** What stands above the column while a week is noted. */
@@ -14,7 +15,8 @@ export function SoldColumn({ row, week, noting }: { row: RepricingRow; week: str
   const [text, setText] = useState("");
   const client = useQueryClient();
   const toast = useToast();
-  const note = useMutation({
+  const note = useSaving({
+    queued: true,
     mutationFn: (portions: string) => {
       const { recipe, serving, channel } = row;
       return told(api.PUT("/api/sales", { body: { sold: [{ recipe, serving, channel, week, portions }] } }));

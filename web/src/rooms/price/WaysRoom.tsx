@@ -1,6 +1,6 @@
 // Channels and terms: how the kitchen sells, what each way takes of a price, and its own numbers for each school.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, type Channel, inWords, type KitchenHead, type Settings, told } from "../../api/client";
 import { refreshAll, useKitchen, useNames } from "../../api/kitchen";
@@ -16,6 +16,7 @@ import { SCHOOLS } from "../../parts/schools";
 import { useToast } from "../../parts/Toasts";
 import { TypedInput } from "../../parts/TypedInput";
 import { useEdited } from "../../parts/useEdited";
+import { useSaving } from "../../parts/useSaving";
 
 export function WaysRoom() {
   const kitchen = useKitchen();
@@ -37,7 +38,7 @@ function Ways({ kitchen }: { kitchen: KitchenHead }) {
   const set = (patch: Partial<Settings>) => edit.set({ ...settings, ...patch });
   const client = useQueryClient();
   const toast = useToast();
-  const save = useMutation({
+  const save = useSaving({
     mutationFn: () =>
       told(
         api.PUT("/api/kitchen", {

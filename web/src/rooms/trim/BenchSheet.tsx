@@ -7,6 +7,7 @@ import { useNavigate } from "react-router";
 import { api, type ItemReply, inWords, type KitchenHead, told } from "../../api/client";
 import { useNames } from "../../api/kitchen";
 import { yieldAddress } from "../../parts/addresses";
+import { lasting } from "../../parts/browserStore";
 import { useKeys } from "../../parts/keys";
 import { Panel } from "../../parts/kit/Panel";
 import { Table } from "../../parts/kit/Table";
@@ -58,7 +59,7 @@ export function BenchSheet({ id, start, since, kitchen }: Props) {
   const form = useRef<HTMLDivElement>(null);
   const [picking, setPicking] = useState(start.item === "");
   const [target, setTarget] = useState<string | null>(null);
-  const [tareEach, setTareEach] = useState(() => localStorage.getItem(TARE_EACH) === "yes");
+  const [tareEach, setTareEach] = useState(() => lasting.get(TARE_EACH) === "yes");
   const item = useQuery({
     queryKey: ["item", sheet.item],
     queryFn: () =>
@@ -237,7 +238,7 @@ export function BenchSheet({ id, start, since, kitchen }: Props) {
               tareEach={tareEach}
               setTareEach={(on) => {
                 setTareEach(on);
-                localStorage.setItem(TARE_EACH, on ? "yes" : "no");
+                lasting.put(TARE_EACH, on ? "yes" : "no");
               }}
             />
             {tare.isError && (

@@ -1,6 +1,6 @@
 // What may be adopted: a book, the kitchen's mean, or a blend; every pot's before and after comes first.
 
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type Effects, inWords, told, type YieldChoice, type YieldReply } from "../../api/client";
 import { refresh } from "../../api/kitchen";
@@ -9,6 +9,7 @@ import { Figure } from "../../parts/Figure";
 import { aKilo, percent, perKilo, trimmed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { useToast } from "../../parts/Toasts";
+import { useSaving } from "../../parts/useSaving";
 import { bandText } from "./words";
 import { YieldBar } from "./YieldBar";
 
@@ -29,7 +30,7 @@ export function useAdopt(found: YieldReply) {
   const client = useQueryClient();
   const toast = useToast();
   const path = { item_id: found.item, sort: found.sort, of: found.of };
-  const adopt = useMutation({
+  const adopt = useSaving({
     mutationFn: (wanted: Wanted) =>
       told<{ was: number }>(
         api.POST("/api/yields/{item_id}/{sort}/{of}/adopt", {

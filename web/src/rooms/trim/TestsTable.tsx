@@ -1,6 +1,6 @@
 // The tests one by one: weights, yield, who and where from; one may be left out, but only with a reason.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, inWords, type TestRow, told, type YieldReply } from "../../api/client";
 import { refresh, useKitchen } from "../../api/kitchen";
@@ -9,6 +9,7 @@ import { aKilo, dayOf, mass, percent, perKilo, trimmed } from "../../parts/forma
 import { Panel } from "../../parts/kit/Panel";
 import { Table } from "../../parts/kit/Table";
 import { useToast } from "../../parts/Toasts";
+import { useSaving } from "../../parts/useSaving";
 
 export function TestsTable({ found }: { found: YieldReply }) {
   return (
@@ -102,7 +103,7 @@ function Row({ row }: { row: TestRow }) {
 
 function useStanding(row: TestRow) {
   const client = useQueryClient();
-  return useMutation({
+  return useSaving({
     mutationFn: (left_out: string | null) =>
       told(
         api.PUT("/api/bench-tests/{test_id}/standing", {

@@ -2,6 +2,7 @@
 
 import * as v from "valibot";
 import type { DraftTest } from "../../api/client";
+import { lasting } from "../../parts/browserStore";
 import { trimmed } from "../../parts/format";
 import { keeper } from "../../parts/keeper";
 import type { Treatment } from "./words";
@@ -32,8 +33,8 @@ export interface Sheet {
 export const EMPTY_PART: SheetPart = { name: "", mass: "", value_per_kg: "", use: "" };
 const COOK = "potrel:cook";
 
-export const lastCook = () => localStorage.getItem(COOK) ?? "";
-export const rememberCook = (name: string) => localStorage.setItem(COOK, name);
+export const lastCook = () => lasting.get(COOK) ?? "";
+export const rememberCook = (name: string) => lasting.put(COOK, name);
 
 export function blankSheet(kind: Treatment, item: string, of: string, today: string): Sheet {
   return {

@@ -1,6 +1,6 @@
 // Suppliers' lists: read in from files or fetched, waiting to be looked at, recorded, undone.
 
-import { keepPreviousData, useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, inWords, type ListRow, type ListsReply, told } from "../../../api/client";
@@ -8,6 +8,7 @@ import { useKitchen } from "../../../api/kitchen";
 import { day, percent } from "../../../parts/format";
 import { useKeys, walk } from "../../../parts/keys";
 import { Table } from "../../../parts/kit/Table";
+import { useSaving } from "../../../parts/useSaving";
 import { ReadIn } from "./ReadIn";
 import { Services } from "./Services";
 
@@ -151,7 +152,7 @@ export function ListsRoom() {
 function Row({ one }: { one: ListRow }) {
   const client = useQueryClient();
   const kitchen = useKitchen();
-  const drop = useMutation({
+  const drop = useSaving({
     mutationFn: () =>
       told(api.DELETE("/api/price-lists/{number}", { params: { path: { number: one.number } } })),
     onSuccess: () => client.invalidateQueries({ queryKey: ["lists"] }),

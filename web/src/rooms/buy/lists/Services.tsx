@@ -1,6 +1,6 @@
 // Suppliers whose list of today can be fetched: now, or each day by the clock.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, type Fetching, inWords, type ReadStep, type Supplier, told } from "../../../api/client";
@@ -8,6 +8,7 @@ import { refresh, useKitchen } from "../../../api/kitchen";
 import { day } from "../../../parts/format";
 import { SmallChoice, SmallField } from "../../../parts/Small";
 import { useToast } from "../../../parts/Toasts";
+import { useSaving } from "../../../parts/useSaving";
 import { useStillHere } from "../../../parts/useStillHere";
 
 export function Services({ fetching }: { fetching: Fetching[] }) {
@@ -36,7 +37,7 @@ export function Services({ fetching }: { fetching: Fetching[] }) {
 
 function useSaveSupplier() {
   const client = useQueryClient();
-  return useMutation({
+  return useSaving({
     mutationFn: ({ was, supplier }: { was: Supplier; supplier: Supplier }) =>
       told(
         api.PUT("/api/suppliers/{supplier_id}", {
@@ -56,7 +57,7 @@ function Service({ one }: { one: Fetching }) {
   const { supplier } = one;
   const [at, setAt] = useState(supplier.fetch_at ?? "");
   const save = useSaveSupplier();
-  const fetchNow = useMutation({
+  const fetchNow = useSaving({
     mutationFn: () =>
       told<ReadStep>(
         api.POST("/api/suppliers/{supplier_id}/fetch", { params: { path: { supplier_id: supplier.id } } }),

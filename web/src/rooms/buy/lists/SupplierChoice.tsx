@@ -1,11 +1,12 @@
 // Whose list it is: a supplier that is known, or a new one.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { inWords } from "../../../api/client";
 import { refresh, useKitchen } from "../../../api/kitchen";
 import { addSupplier } from "../../../parts/addSupplier";
 import { SmallChoice } from "../../../parts/Small";
+import { useSaving } from "../../../parts/useSaving";
 
 const NEW = "+";
 
@@ -20,7 +21,7 @@ export function SupplierChoice({ value, said, set }: Props) {
   const client = useQueryClient();
   const [name, setName] = useState<string | null>(null);
   const suppliers = kitchen.data?.suppliers ?? [];
-  const add = useMutation({
+  const add = useSaving({
     mutationFn: (called: string) => addSupplier(called, suppliers),
     onSuccess: async (id) => {
       await refresh(client, "supplier");

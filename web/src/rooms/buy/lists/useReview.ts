@@ -13,6 +13,7 @@ import {
 import { refresh } from "../../../api/kitchen";
 import type { paths } from "../../../api/schema";
 import { useToast } from "../../../parts/Toasts";
+import { useSaving } from "../../../parts/useSaving";
 
 type Query = NonNullable<paths["/api/price-lists/{number}"]["get"]["parameters"]["query"]>;
 export type Show = NonNullable<Query["show"]>;
@@ -95,14 +96,14 @@ export function useRecord(number: number) {
   const client = useQueryClient();
   const toast = useToast();
   const path = { params: { path: { number } } };
-  const undo = useMutation({
+  const undo = useSaving({
     mutationFn: () => told(api.POST("/api/price-lists/{number}/undo", path)),
     onSuccess: async () => {
       await refresh(client, "list", "price");
       toast("All of this list is taken back");
     },
   });
-  const record = useMutation({
+  const record = useSaving({
     mutationFn: (seen: string) =>
       told(api.POST("/api/price-lists/{number}/record", { ...path, body: { seen, by: "the kitchen" } })),
     onSuccess: async (row) => {

@@ -1,6 +1,6 @@
 // A recipe from paper: pasted or typed whole, every line understood or asked about, saved together or not at all.
 
-import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, inWords, type PasteReply, type PasteSaved, told } from "../../../api/client";
@@ -10,6 +10,7 @@ import { mass, money, volume } from "../../../parts/format";
 import { useKeys } from "../../../parts/keys";
 import { Panel } from "../../../parts/kit/Panel";
 import { useToast } from "../../../parts/Toasts";
+import { useSaving } from "../../../parts/useSaving";
 import { AskedGoodsTable } from "./AskedGoodsTable";
 import { FromFile, isForeign, useForeign } from "./FromFile";
 import { PaperLine } from "./PaperLine";
@@ -43,7 +44,7 @@ export function PaperRoom() {
   const navigate = useNavigate();
   const toast = useToast();
   const reply = text.trim() ? found.data : undefined;
-  const save = useMutation({
+  const save = useSaving({
     mutationFn: () =>
       told<PasteSaved>(api.POST("/api/pasted-recipe/save", { body: bodyOf(text, name, answers) })),
     onSuccess: async (saved) => {
