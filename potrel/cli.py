@@ -14,11 +14,12 @@ import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import replace
-from datetime import date
+from datetime import date, datetime
 from pathlib import Path
 from types import FrameType
 from typing import TYPE_CHECKING, Any
 from urllib.parse import urlsplit
+from zoneinfo import ZoneInfo
 
 from potrel.core.errors import PotrelError
 from potrel.core.sentences import say
@@ -121,7 +122,7 @@ def _cost(args: argparse.Namespace) -> int:
 
     text = _read_file(args.file)
     kitchen = read_kitchen(text)
-    costing = Costing(kitchen, args.on or date.today())
+    costing = Costing(kitchen, args.on or datetime.now(ZoneInfo(kitchen.settings.time_zone)).date())
     wanted = [recipe.id for recipe in kitchen.recipes] if args.recipe is None else [args.recipe]
     if args.recipe is not None and args.recipe not in costing.view.recipes:
         known = ", ".join(sorted(costing.view.recipes)) or "none"
@@ -271,9 +272,12 @@ def _load_demo(url: str, catalogue_url: str) -> None:
     """Fill an empty database with the demo; the simulated supplier is at another port each time."""
     from potrel.demo.filling import fill_demo, move_supplier
     from potrel.store.database import opened
+    from potrel.store.kitchens import load_zone
 
     with opened(url, most=1) as store:
-        if fill_demo(store, date.today()):
+        with store.reading() as connection:
+            today = datetime.now(load_zone(connection)).date()
+        if fill_demo(store, today):
             _say("loaded the demo kitchen")
         move_supplier(store, catalogue_url)
 

@@ -51,8 +51,8 @@ BUILT = Path(__file__).parents[2] / "web" / "dist"
 def create_app(
     database_url: str,
     *,
-    today: Callable[[], date] = date.today,
-    clock: Callable[[], datetime] = datetime.now,
+    today: Callable[[], date] | None = None,
+    clock: Callable[[], datetime] | None = None,
     built: Path = BUILT,
     scale: str | None = None,
     ahead: bool = False,
@@ -60,11 +60,12 @@ def create_app(
     supplier_hosts: Collection[str] = (),
     backups: Backups | None = None,
 ) -> FastAPI:
-    """The application over a database. `today` and `clock` can be fixed for tests; `built` is the folder of the front end,
-    `scale` the address of a bench scale, where there is one. With `ahead`, the kitchen is costed before anybody asks, and its
-    board kept for the next start.
-    `hosts` are names that it goes by beside those of loopback, `supplier_hosts` those inside the house where lists may be
-    fetched. With `backups`, one is taken each day.
+    """The application over a database. `today` and `clock` can be fixed for tests, and are the kitchen's own else.
+
+    `built` is the folder of the front end, `scale` the address of a bench scale, where there is one. With `ahead`, the
+    kitchen is costed before anybody asks, and its board kept for the next start. `hosts` are names that it goes by beside
+    those of loopback, `supplier_hosts` those inside the house where lists may be fetched. With `backups`, one is taken each
+    day.
     """
 
     @asynccontextmanager
@@ -78,7 +79,8 @@ def create_app(
             if ahead:
                 app.state.kitchens.cost_ahead(note_what_costs_otherwise)
                 shared(READING).warm()
-            with by_the_clock(app.state.kitchens, app.state.reviews, clock), daily(backups, clock):
+            now = clock or app.state.kitchens.now
+            with by_the_clock(app.state.kitchens, app.state.reviews, now), daily(backups, now):
                 if not ahead:
                     yield
                 else:

@@ -7,7 +7,8 @@ import threading
 from collections.abc import Callable, Collection, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass, field, replace
-from datetime import date
+from datetime import date, datetime
+from zoneinfo import ZoneInfo
 
 import psycopg
 from psycopg_pool import PoolTimeout
@@ -30,7 +31,7 @@ from potrel.store.database import Connection, Database
 from potrel.store.faults import Fault, load_what_can_be, without_loop
 from potrel.store.items import load_items, load_vessels
 from potrel.store.kept_board import board_of_another_build, keep_board, kept_board
-from potrel.store.kitchens import load_settings
+from potrel.store.kitchens import load_settings, load_zone
 from potrel.store.offers import load_credits, load_offers
 from potrel.store.prices import load_deals
 from potrel.store.recipes import load_recipes
@@ -75,6 +76,11 @@ class Kept:
         # The same draws until the data change.
         self.doubts = Doubts(self.costing, seed_of(self.version.number, self.version.mark))
 
+    @property
+    def zone(self) -> ZoneInfo:
+        """The time zone of the kitchen."""
+        return ZoneInfo(self.costing.view.settings.time_zone)
+
     def uncertainty(self, recipe_id: str) -> list[Uncertainty]:
         """How far the figures of a recipe's servings may be off."""
         found = self._sure.get(recipe_id)
@@ -108,9 +114,10 @@ class Kept:
 class Kitchens:
     """Keeps the newest costing. Any number of processes may do so: the change log in the database says what is new."""
 
-    def __init__(self, database: Database, today: Callable[[], date]) -> None:
+    def __init__(self, database: Database, today: Callable[[], date] | None = None) -> None:
+        """`today` can be fixed for tests; else it is the day by the kitchen's own clock."""
         self.database = database
-        self._today = today
+        self._fixed = today
         self._kept: Kept | None = None
         self._boards = BoardText()
         self._reading, self._writing_board = threading.Lock(), threading.Lock()
@@ -153,7 +160,15 @@ class Kitchens:
         """The board that a process before this one kept in the database, where it is still right: the kitchen need not be
         costed for it."""
         with self.database.reading() as connection:
-            return kept_board(connection, read_version(connection), self._today(), build())
+            return kept_board(connection, read_version(connection), self._today(load_zone(connection)), build())
+
+    def _today(self, zone: ZoneInfo) -> date:
+        return datetime.now(zone).date() if self._fixed is None else self._fixed()
+
+    def now(self) -> datetime:
+        """The time by the kitchen's own clock."""
+        with self.database.reading() as connection:
+            return datetime.now(load_zone(connection))
 
     def keep_board(self) -> None:
         """Keep the board in the database, for the next start and the next version. It raises nothing."""
@@ -185,8 +200,8 @@ class Kitchens:
         """What is kept, brought up to date."""
         with self.database.reading() as connection:
             version = read_version(connection)
-        kept, today = self._kept, self._today()
-        if kept is not None and kept.version == version and kept.costing.on == today:
+        kept = self._kept
+        if kept is not None and kept.version == version and kept.costing.on == self._today(kept.zone):
             return kept
         # One reads, the others wait for what it finds.
         with self._reading, self.database.reading() as connection:
@@ -213,7 +228,7 @@ class Kitchens:
         return found
 
     def _brought_up(self, connection: Connection, kept: Kept | None) -> Kept:
-        version, today = read_version(connection), self._today()
+        version, today = read_version(connection), self._today(load_zone(connection))
         if kept is not None and kept.version == version and kept.costing.on == today:
             return kept
         if kept is not None:

@@ -12,7 +12,7 @@ from potrel.core.rooms.review import ListChoices
 from potrel.deliveries.understanding import Understood, understand
 from potrel.demo import SIMULATED, demo_kitchen, demo_lists
 from potrel.store.database import Database
-from potrel.store.kitchens import insert_kitchen, is_empty
+from potrel.store.kitchens import insert_kitchen, is_empty, load_zone
 from potrel.store.price_lists import insert_price_list
 from potrel.store.price_rounds import Sold, monday, note_sold
 from potrel.store.suppliers import load_suppliers, update_supplier
@@ -24,6 +24,9 @@ def fill_demo(store: Database, today: date) -> bool:
         if not is_empty(connection):
             return False
     kitchen = demo_kitchen(today)
+    with store.reading() as connection:
+        zone = load_zone(connection).key
+    kitchen = replace(kitchen, settings=replace(kitchen.settings, time_zone=zone))
     with store.writing("the demo") as connection:
         insert_kitchen(connection, kitchen, "the demo")
         for name, data in demo_lists(today):

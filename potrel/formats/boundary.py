@@ -13,7 +13,20 @@ from pydantic import ConfigDict
 from pydantic_core import core_schema
 
 from potrel.core.kitchen.keyed import Keyed, document_key
-from potrel.core.kitchen.kinds import Amount, Day, Matching, Measured, Moment, Packed, Shorthand, Shown, Version, Whole, YesOrNo
+from potrel.core.kitchen.kinds import (
+    Amount,
+    Day,
+    Matching,
+    Measured,
+    Moment,
+    Packed,
+    Shorthand,
+    Shown,
+    Version,
+    Whole,
+    YesOrNo,
+    Zone,
+)
 
 _LONGEST = 4000
 _LONGEST_NUMBER = 40
@@ -95,6 +108,7 @@ _SCHEMAS: dict[type, Schema] = {
     Day: _read_and_written,
     Moment: _read_and_written,
     Matching: _checked,
+    Zone: _checked,
     YesOrNo: _yes_or_no,
     Whole: _whole,
     Version: _version,

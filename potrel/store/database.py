@@ -23,6 +23,8 @@ _MIGRATIONS = Path(__file__).parent / "migrations"
 # Writers queue on this lock of the database, so that a check made at the start of a transaction still holds at its end.
 _MOMENT = 1.0
 WRITERS = 0x706F7472656C
+# Moments are read, and told, by the kitchen's own clock.
+_KITCHENS_CLOCK = b"SELECT set_config('TimeZone', coalesce((SELECT time_zone FROM kitchen), current_setting('TimeZone')), true)"
 
 
 def migrate(url: str) -> None:
@@ -110,7 +112,7 @@ class Database:
         """A connection that sees one moment of the database."""
         with self._connected() as connection:
             with connection.transaction():
-                connection.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY")
+                connection.execute(b"SET TRANSACTION ISOLATION LEVEL REPEATABLE READ READ ONLY; " + _KITCHENS_CLOCK)
                 yield connection
 
     @contextmanager
@@ -121,6 +123,7 @@ class Database:
         """
         with self._connected() as connection, refusals(), connection.transaction():
             connection.execute("SELECT pg_advisory_xact_lock(%s), set_config('potrel.actor', %s, true)", [WRITERS, by])
+            connection.execute(_KITCHENS_CLOCK)
             yield connection
 
     @contextmanager

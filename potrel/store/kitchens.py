@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import groupby
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from psycopg import sql
 
@@ -31,7 +33,7 @@ _SETTINGS = (
     "labour_rate_per_hour", "overhead_rate_per_hour", "energy_price_per_kwh", "tax_rate", "target_food_cost",
     "byproduct_method", "measure_system", "old_price_days", "allergen_list",
     "date_style", "decimal_sign", "shown_units",
-    "fixed_cost_per_week", "open_days_per_week",
+    "fixed_cost_per_week", "open_days_per_week", "time_zone",
     "altitude_m", "room_c", "relative_humidity", "air_speed", "salt_target", "price_horizon_days",
     "lid_off", "lid_ajar", "lid_on", "overhead_per_attended_hour", "overhead_per_portion", "overhead_share_of_sales",
 )  # fmt: skip
@@ -59,7 +61,8 @@ def load_settings(connection: Connection) -> tuple[str, str, Settings]:
     """The kitchen's name, currency and settings, those of a new one where none were saved yet."""
     columns = sql.SQL(", ").join(map(sql.Identifier, _SETTINGS))
     row = connection.execute(sql.SQL("SELECT {} FROM kitchen").format(columns)).fetchone()
-    name, currency, settings = NEW_KITCHEN.name, NEW_KITCHEN.currency, NEW_KITCHEN.settings
+    name, currency = NEW_KITCHEN.name, NEW_KITCHEN.currency
+    settings = replace(NEW_KITCHEN.settings, time_zone=load_zone(connection).key)
     if row is not None:
         name, currency, step, cents, *values, off, ajar, on, hour, portion, sales = row
         ending = None if step is None and not cents else PriceEnding(step, tuple(cents) if cents else None)
@@ -71,6 +74,17 @@ def load_settings(connection: Connection) -> tuple[str, str, Settings]:
             **dict(zip(_SETTINGS[4:-6], values, strict=True)),
         )  # fmt: skip
     return name, currency, settings
+
+
+def load_zone(connection: Connection) -> ZoneInfo:
+    """The time zone of the kitchen; that of the machine on which its database was made where it has no settings yet."""
+    row = connection.execute(
+        "SELECT coalesce((SELECT time_zone FROM kitchen), (SELECT reset_val FROM pg_settings WHERE name = 'TimeZone'))"
+    ).fetchone()
+    try:
+        return ZoneInfo("UTC" if row is None else row[0])
+    except (ZoneInfoNotFoundError, ValueError, OSError):
+        return ZoneInfo("UTC")
 
 
 def is_empty(connection: Connection) -> bool:

@@ -148,9 +148,10 @@ class Kept(DatabaseTest):
         self.assertFresh()
 
     def test_a_day_later_nothing_is_read_again_and_all_is_priced_anew(self) -> None:
-        days = iter([DAY, DAY, DAY + timedelta(days=400), DAY + timedelta(days=400)])
-        kitchens = Kitchens(self.store, lambda: next(days))
+        days = [DAY]
+        kitchens = Kitchens(self.store, lambda: days[-1])
         first = kitchens.costing()
+        days.append(DAY + timedelta(days=400))
         later = kitchens.costing()
         self.assertIs(later.view.kitchen, first.view.kitchen)
         self.assertEqual(later.on, DAY + timedelta(days=400))

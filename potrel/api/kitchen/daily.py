@@ -7,6 +7,9 @@ from collections.abc import Callable
 from contextlib import AbstractContextManager, nullcontext
 from datetime import datetime
 
+import psycopg
+from psycopg_pool import PoolTimeout
+
 from potrel.api.now_and_then import now_and_then
 from potrel.core.errors import PotrelError
 from potrel.store.backup import Backups
@@ -22,7 +25,7 @@ def daily(backups: Backups | None, clock: Callable[[], datetime]) -> AbstractCon
     def take() -> None:
         try:
             backups.take_todays(clock().date())
-        except (PotrelError, OSError) as error:
+        except (PotrelError, OSError, psycopg.Error, PoolTimeout) as error:
             # It is tried again; the page shows how old the newest one is.
             logging.getLogger("potrel").warning("no back-up was taken: %s", error)
 

@@ -11,6 +11,7 @@ from collections.abc import Callable
 from datetime import date, datetime
 from decimal import Decimal
 from typing import Annotated, Any, ClassVar
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from potrel.core.errors import BadQuantity, OutOfRange
 from potrel.core.frozen import dataclass
@@ -193,6 +194,19 @@ class Matching:
 
 
 @dataclass(frozen=True)
+class Zone(Matching):
+    """Marks the name of a time zone."""
+
+    def read(self, text: str) -> str:
+        """`text` itself where there is a zone of that name; else OutOfRange."""
+        try:
+            ZoneInfo(super().read(text))
+        except (ZoneInfoNotFoundError, ValueError, OSError):
+            raise OutOfRange("a time zone", repr(text), "a name such as Europe/Lisbon or America/New_York") from None
+        return text
+
+
+@dataclass(frozen=True)
 class Day:
     """Marks a calendar date, written year-month-day."""
 
@@ -265,6 +279,9 @@ Count = Annotated[int, Whole()]
 Gtin = Annotated[str, Matching("a GTIN: 8, 12, 13 or 14 digits", r"^([0-9]{8}|[0-9]{12,14})$")]
 Address = Annotated[str, Matching("an address: http:// or https:// and no space", r"^https?://[^\s\x00-\x1f]{1,400}$")]
 TimeOfDay = Annotated[str, Matching("a time of day: such as 06:30", r"^([01][0-9]|2[0-3]):[0-5][0-9]$")]
+TimeZone = Annotated[
+    str, Zone("a time zone: a name such as Europe/Lisbon", r"^[A-Za-z0-9_+-]{1,40}(/[A-Za-z0-9_+-]{1,40}){0,2}$")
+]
 
 A_PRICE = Amount("a price", low=ZERO)
 Money = Annotated[Decimal, A_PRICE]

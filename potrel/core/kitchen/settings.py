@@ -12,7 +12,7 @@ from potrel.core.kitchen.channels import Channel
 from potrel.core.kitchen.checks import refuse_twice
 from potrel.core.kitchen.items import ByproductMethod
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import ONE, ZERO, Amount, Minutes, PositiveShare, Rate, Share
+from potrel.core.kitchen.kinds import ONE, ZERO, Amount, Minutes, PositiveShare, Rate, Share, TimeZone
 from potrel.core.kitchen.pricing import Overhead, PriceEnding, Pricing, refuse_methods_twice
 from potrel.core.numbers.units import MeasureSystem
 from potrel.core.sentences import say
@@ -49,7 +49,8 @@ class Settings(Keyed):
     `altitude_m` [m above the sea], `room_c` [C], `relative_humidity` and `air_speed` [m/s] are what pots steam into;
     `salt_target` is the share of salt that a finished soup should have. Prices may move for `price_horizon_days` [days] before
     somebody looks at them again. `pricings` are the kitchen's terms for each school of pricing, `channels` the ways in which it
-    sells; `fixed_cost_per_week` [money] is what a week costs before anything is sold, in so many `open_days_per_week`.
+    sells; `fixed_cost_per_week` [money] is what a week costs before anything is sold, in so many `open_days_per_week`. A day
+    begins and ends, and every moment is told, by the clock of the `time_zone`.
     """
 
     seasoning_allowance: Share = ZERO
@@ -79,6 +80,7 @@ class Settings(Keyed):
     channels: tuple[Channel, ...] = ()
     fixed_cost_per_week: Rate | None = None
     open_days_per_week: OpenDays = Decimal(5)
+    time_zone: TimeZone = "UTC"
 
     def __post_init__(self) -> None:
         if self.serving_loss >= 1:

@@ -47,6 +47,11 @@ ALTER TABLE price_change ADD COLUMN taken_back_at timestamptz;
 UPDATE price_change SET taken_back_at = price_round.taken_back_at FROM price_round
 WHERE price_round.number = price_change.round AND price_round.taken_back_at IS NOT NULL;
 
+-- The kitchen's own clock. One that is there already has that of the machine on which its database was made.
+ALTER TABLE kitchen ADD COLUMN time_zone text NOT NULL DEFAULT 'UTC' CHECK (time_zone ~ '^[A-Za-z0-9_+/-]{1,120}$');
+UPDATE kitchen SET time_zone = current_setting('TimeZone')
+WHERE current_setting('TimeZone') IN (SELECT name FROM pg_timezone_names);
+
 -- What changes deals is told apart from what changes the settings.
 ALTER TABLE change DROP CONSTRAINT change_kind_check;
 ALTER TABLE change ADD CONSTRAINT change_kind_check CHECK (kind IN

@@ -51,6 +51,11 @@ const CUPS = [
   ["us", "US, 236.6 ml"],
   ["imperial", "imperial (metric cup, imperial pint)"],
 ] as const;
+/** The time zones that this browser knows, and the kitchen's own. */
+const zones = (own: string): [string, string][] =>
+  [...new Set([own, "UTC", ...Intl.supportedValuesOf("timeZone")])]
+    .sort()
+    .map((name) => [name, name.replaceAll("_", " ")]);
 const DATES = [
   ["day_first", "24 Nov 2026"],
   ["month_first", "Nov 24, 2026"],
@@ -234,6 +239,12 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
           <Choice label="Figures are shown in" choices={UNITS} {...register("settings.shown_units")} />
           <Choice label="Decimals are written" choices={SIGNS} {...register("settings.decimal_sign")} />
           <Choice label="Days are written" choices={DATES} {...register("settings.date_style")} />
+          <Choice
+            label="Its clock is that of"
+            choices={zones(was.time_zone)}
+            problem={problem("settings.time_zone")}
+            {...register("settings.time_zone")}
+          />
           <Choice label="List of allergens" choices={ALLERGENS} {...register("settings.allergen_list")} />
           <Choice
             label="What is left over with a value"

@@ -161,6 +161,12 @@ export const day = (text: string): string => writtenDay(text, false);
 export const dayOf = (text: string, today: string): string =>
   writtenDay(text, text.slice(0, 4) !== today.slice(0, 4));
 
+/** A moment as the server tells it, by the kitchen's own clock: its day and its time there, wherever this browser is. */
+export function moment(text: string): { day: string; time: string } {
+  const [, on = "", time = ""] = /^(\d{4}-\d{2}-\d{2})T(\d{2}:\d{2})/.exec(text) ?? [];
+  return { day: on, time };
+}
+
 const EACH: Record<string, () => string> = {
   "money/kg": aKilo,
   "money/l": aLitre,

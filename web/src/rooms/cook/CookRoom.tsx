@@ -8,7 +8,7 @@ import { useKitchen } from "../../api/kitchen";
 import { ShareScale } from "../../parts/Bars";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { finder } from "../../parts/find";
-import { aLitre, dayOf, litre, money, percent, perLitre, volume } from "../../parts/format";
+import { aLitre, dayOf, litre, moment, money, percent, perLitre, volume } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
 import type { Virtual } from "../../parts/kit/useVirtual";
 import { NewPot } from "../../parts/NewPot";
@@ -180,7 +180,7 @@ function Row({
         <Sure sure={row.sure} />
       </td>
       <td className="whitespace-nowrap" title={row.changed_by ? `by ${row.changed_by}` : undefined}>
-        {row.changed_at && dayOf(row.changed_at.slice(0, 10), today)}
+        {row.changed_at && dayOf(moment(row.changed_at).day, today)}
       </td>
       <td className="max-xl:hidden max-w-56 truncate" title={usedBy}>
         {usedBy}

@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, inWords, type RevisionReply, told } from "../../api/client";
-import { day } from "../../parts/format";
+import { day, moment } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { useToast } from "../../parts/Toasts";
 import { usePot } from "./usePot";
@@ -65,7 +65,7 @@ export function Earlier({ close }: { close: () => void }) {
             aria-pressed={one.revision === chosen}
             onClick={() => setChosen(one.revision)}
           >
-            revision {one.revision}, {day(one.saved_at.slice(0, 10))}, {one.saved_by}
+            revision {one.revision}, {day(moment(one.saved_at).day)}, {one.saved_by}
           </button>
         ))}
       </div>

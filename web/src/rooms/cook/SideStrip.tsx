@@ -2,6 +2,7 @@
 
 import { useState } from "react";
 import type { SheetServing, Uncertainty } from "../../api/client";
+import { useKitchen } from "../../api/kitchen";
 import { newServing } from "../../parts/blank";
 import { EffectsTable } from "../../parts/EffectsTable";
 import { Figure, useCurrency } from "../../parts/Figure";
@@ -157,6 +158,7 @@ function OwnTerms() {
 
 function BatchFields() {
   const { state, edit } = usePot();
+  const today = useKitchen().data?.today ?? "";
   const recipe = state.recipe;
   const measured = recipe.measured_yield ?? null;
   const [covers, setCovers] = useState<string | null>((recipe.allowance_covers ?? []).join(", ") || null);
@@ -214,7 +216,7 @@ function BatchFields() {
           value={measured?.quantity ?? ""}
           set={(quantity) =>
             edit((one) => {
-              const on = one.measured_yield?.on ?? new Date().toISOString().slice(0, 10);
+              const on = one.measured_yield?.on ?? today;
               return {
                 ...one,
                 measured_yield: quantity ? { quantity, on } : null,

@@ -4,7 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { api, inWords, type TakenOff, told } from "../../api/client";
 import { refresh } from "../../api/kitchen";
-import { day } from "../../parts/format";
+import { day, moment } from "../../parts/format";
 import { useToast } from "../../parts/Toasts";
 import { useSaving } from "../../parts/useSaving";
 
@@ -34,7 +34,7 @@ export function TakenOffList() {
           <li key={one.recipe.id} className="flex flex-wrap items-baseline gap-3 py-0.5">
             <span className="font-semibold">{one.recipe.name}</span>
             <span className="quiet text-sm">
-              taken off {day(one.at.slice(0, 10))}, {one.by}
+              taken off {day(moment(one.at).day)}, {one.by}
             </span>
             <button
               type="button"

@@ -5,7 +5,7 @@ import { Link } from "react-router";
 import { api, inWords, type PastRound, told } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
-import { dayOf, money } from "../../parts/format";
+import { dayOf, moment, money } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { Table } from "../../parts/kit/Table";
 import { SCHOOLS } from "../../parts/schools";
@@ -57,10 +57,8 @@ function Round({ round }: { round: PastRound }) {
   const toast = useToast();
   const today = useKitchen().data?.today ?? "";
   const takeBack = useTakeBack();
-  // The day and the time of this clock, both.
-  const at = new Date(round.at);
-  const two = (number: number) => String(number).padStart(2, "0");
-  const on = dayOf(`${at.getFullYear()}-${two(at.getMonth() + 1)}-${two(at.getDate())}`, today);
+  const { day, time } = moment(round.at);
+  const on = dayOf(day, today);
   return (
     <Panel
       label={`Round ${round.number}, ${on}`}
@@ -68,7 +66,7 @@ function Round({ round }: { round: PastRound }) {
       className="mb-3"
       title={
         <>
-          {on}, {at.toTimeString().slice(0, 5)}, {round.by}
+          {on}, {time}, {round.by}
           {round.reason && <span className="font-normal">: {round.reason}</span>}
         </>
       }

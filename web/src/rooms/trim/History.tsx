@@ -1,7 +1,7 @@
 // The yields that were in use, the newest first; each one can be gone back to.
 
 import { inWords, type YieldReply } from "../../api/client";
-import { day, percent } from "../../parts/format";
+import { day, moment, percent } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { useAdopt } from "./Choices";
 
@@ -18,7 +18,7 @@ export function History({ found }: { found: YieldReply }) {
               {one.source}
               <span className="quiet">
                 {" "}
-                · {day(one.at.slice(0, 10))}, {one.by}
+                · {day(moment(one.at).day)}, {one.by}
               </span>
             </span>
             {at === 0 ? (

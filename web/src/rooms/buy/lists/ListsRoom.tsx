@@ -5,7 +5,7 @@ import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, inWords, type ListRow, type ListsReply, told } from "../../../api/client";
 import { useKitchen } from "../../../api/kitchen";
-import { day, percent } from "../../../parts/format";
+import { day, moment, percent } from "../../../parts/format";
 import { useKeys, walk } from "../../../parts/keys";
 import { Table } from "../../../parts/kit/Table";
 import { useSaving } from "../../../parts/useSaving";
@@ -170,7 +170,7 @@ function Row({ one }: { one: ListRow }) {
         {KINDS[one.kind]} {one.document}
       </td>
       <td>
-        {day(one.read_at.slice(0, 10))} <span className="quiet">by {one.read_by}</span>
+        {day(moment(one.read_at).day)} <span className="quiet">by {one.read_by}</span>
       </td>
       <td>
         <Became one={one} />
@@ -194,7 +194,7 @@ function Row({ one }: { one: ListRow }) {
 
 export function Became({ one }: { one: ListRow }) {
   if (one.state === "open") return <strong className="font-semibold">● waits to be looked at</strong>;
-  const when = one.settled_at ? day(one.settled_at.slice(0, 10)) : "";
+  const when = one.settled_at ? day(moment(one.settled_at).day) : "";
   if (one.state === "undone") return <span className="quiet">↶ undone on {when}</span>;
   return (
     <span>
