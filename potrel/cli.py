@@ -245,7 +245,7 @@ def _start(args: argparse.Namespace) -> int:
 @contextmanager
 def _alone(name: str, port: int) -> Iterator[None]:
     """Serve a kitchen of the data folder, unless somebody does already: then PotrelError says where."""
-    from potrel.postgres import cluster_folder
+    from potrel.postgres import cluster_folder, make_folder
     from potrel.settings import read_settings
 
     settings = read_settings()
@@ -253,7 +253,7 @@ def _alone(name: str, port: int) -> Iterator[None]:
         yield
         return
     folder = cluster_folder(settings.home, settings.home_given)
-    folder.mkdir(parents=True, exist_ok=True, mode=0o711)
+    make_folder(folder)
     with (folder / f"served-{name}").open("a+") as file:
         try:
             fcntl.flock(file, fcntl.LOCK_EX | fcntl.LOCK_NB)

@@ -65,7 +65,7 @@ class Cluster:
     @contextmanager
     def running(self) -> Iterator[Cluster]:
         """The cluster, up while the block runs; the last that leaves such a block stops it."""
-        self.folder.mkdir(parents=True, exist_ok=True, mode=0o711)
+        make_folder(self.folder)
         if self._as_root:
             # The server's own user has to pass through; what is inside keeps its own, stricter modes.
             self.folder.chmod(0o711)
@@ -112,10 +112,11 @@ class Cluster:
 
     def leave(self) -> None:
         """Use it no longer; the last that does so stops it."""
-        users, self._users = self._users, None
-        if users is None:
-            return
         with self._alone():
+            # Whoever comes second waits here until the first is done.
+            users, self._users = self._users, None
+            if users is None:
+                return
             fcntl.flock(users, fcntl.LOCK_UN)
             try:
                 fcntl.flock(users, fcntl.LOCK_EX | fcntl.LOCK_NB)
@@ -124,7 +125,7 @@ class Cluster:
                 return
             if (self.data / "postmaster.pid").exists() and self._is_up():
                 self._run("pg_ctl", "-D", str(self.data), "-m", "fast", "-w", "-t", "30", "stop")
-        users.close()
+            users.close()
 
     def _make(self) -> None:
         # Made beside its place and moved there when it is whole: what a killed start left behind is no cluster.
@@ -211,6 +212,9 @@ class Cluster:
         if done.returncode != 0:
             said = (done.stderr or done.stdout).strip().splitlines()
             cause = said[-1] if said else f"status {done.returncode}"
+            if "No space left" in done.stdout + done.stderr:
+                english = "the disk is full: make room for the database in {folder}, then start again"
+                raise ClusterError(say("cluster_disk_full", english, folder=self.folder))
             english = "{program} failed: {cause}{log}"
             raise ClusterError(say("cluster_failed", english, program=program, cause=cause, log=self._log_tail()))
 
@@ -259,6 +263,18 @@ def _undisturbed() -> Iterator[None]:
             signal.signal(number, handler)
     if caught:
         signal.raise_signal(caught[0])
+
+
+def make_folder(folder: Path) -> None:
+    """Make the folder of a cluster unless it is there; ClusterError, with what mends it, where that cannot be."""
+    try:
+        folder.mkdir(parents=True, exist_ok=True, mode=0o711)
+        with tempfile.TemporaryFile(dir=folder):
+            pass
+    except OSError as error:
+        english = "the data cannot be kept in {folder} ({cause}): set POTREL_HOME to a folder that can be written to"
+        cause = (error.strerror or "no folder").lower()
+        raise ClusterError(say("no_home", english, folder=folder, cause=cause)) from None
 
 
 def cluster_folder(home: Path, given: bool) -> Path:

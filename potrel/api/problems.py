@@ -19,7 +19,7 @@ from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.rooms.merging import PutAway
 from potrel.devices.scale import ScaleLost
-from potrel.devices.supplier_service import NoAnswer
+from potrel.devices.supplier_service import NoAnswer, RefusedAddress
 from potrel.formats.kitchen_json import part_to_plain, what_is_wrong
 from potrel.store.errors import (
     AlreadyThere,
@@ -86,6 +86,7 @@ _TABLE: tuple[tuple[type[Exception], int, str, str], ...] = (
     (PutAway, 409, "put-away", "Put away"),
     (StaleYield, 409, "stale-yield", "Not what was seen"),
     (StaleReview, 409, "stale-review", "Not what was seen"),
+    (RefusedAddress, 422, "refused", "Refused"),
     (NoAnswer, 502, "no-answer", "No answer from outside"),
     (ScaleLost, 409, "scale-lost", "The scale does not answer"),
     (AlreadyThere, 409, "already-there", "There is one already"),
@@ -106,6 +107,7 @@ _TABLE: tuple[tuple[type[Exception], int, str, str], ...] = (
     (PoolTimeout, 503, "no-database", "The database does not answer"),
     (psycopg.OperationalError, 503, "no-database", "The database does not answer"),
 )
+_OWN = "Something went wrong on the server; nothing was saved by this request. What you typed is kept here."
 _NO_DATABASE = "The database does not answer. What you typed is kept here: try again in a moment."
 
 
@@ -118,11 +120,19 @@ def problem_response(status: int, slug: str, title: str, detail: str, **more: An
     return Response(json.dumps(body, ensure_ascii=False), status, media_type=MEDIA_TYPE)
 
 
+def _row_of(error: Exception) -> tuple[int, str, str]:
+    return next((row[1:] for row in _TABLE if isinstance(error, row[0])), (500, "error", "An error"))
+
+
+def in_words_of(error: Exception) -> str:
+    """What is said of an error that is none of Potrel's own."""
+    return {503: _NO_DATABASE, 507: _NO_ROOM, 500: _OWN}.get(_row_of(error)[0], str(error))
+
+
 def _for_error(_: Request, error: Exception) -> Response:
-    status, slug, title = next((row[1:] for row in _TABLE if isinstance(error, row[0])), (500, "error", "An error"))
+    status, slug, title = _row_of(error)
     if not isinstance(error, PotrelError):
-        words = {503: _NO_DATABASE, 507: _NO_ROOM}.get(status, str(error))
-        return problem_response(status, slug, title, words)
+        return problem_response(status, slug, title, in_words_of(error))
     said = error.said
     words = said.english
     if isinstance(error, BadDocument) and error.where:
@@ -168,8 +178,7 @@ def _for_http(_: Request, error: Exception) -> Response:
 
 
 def _for_anything(_: Request, __: Exception) -> Response:
-    detail = "Something went wrong on the server; nothing was saved by this request. What you typed is kept here."
-    return problem_response(500, "error", "An error of Potrel's own", detail)
+    return problem_response(500, "error", "An error of Potrel's own", _OWN)
 
 
 def install(app: FastAPI) -> None:

@@ -14,7 +14,7 @@ import time
 from collections.abc import Collection, Iterable
 from contextlib import suppress
 from typing import TYPE_CHECKING, Any
-from urllib.parse import urljoin, urlsplit
+from urllib.parse import quote, urljoin, urlsplit, urlunsplit
 
 from potrel.core.errors import PotrelError
 from potrel.core.sentences import say
@@ -41,8 +41,8 @@ class NoAnswer(PotrelError):
 _NOTHING = say("no_answer", "the supplier's service does not answer with a list: is the address right? Try again later")
 
 
-class _Refused(NoAnswer):
-    """An address that may not be asked."""
+class RefusedAddress(PotrelError):
+    """An address that may not be asked, or is none."""
 
 
 class SupplierService:
@@ -55,7 +55,8 @@ class SupplierService:
     def fetch(self, url: str) -> bytes:
         """The bytes of today's catalogue at an http address.
 
-        NoAnswer where no catalogue comes within the patience [s] for all of it, BadFile where too much does.
+        RefusedAddress for one that may not be asked, NoAnswer where no catalogue comes within the patience [s] for all of it,
+        BadFile where too much does.
         """
         # Imported when a list is fetched: it takes a quarter of a second, and most starts fetch nothing.
         import httpcore2
@@ -65,7 +66,7 @@ class SupplierService:
             with httpcore2.ConnectionPool(network_backend=_backend(self._allowed, until), retries=0) as pool:
                 for _ in range(_MOST_REDIRECTS + 1):
                     _check_form(url)
-                    data, onward = _asked(pool, url)
+                    data, onward = _asked(pool, in_ascii(url))
                     if onward is None:
                         break
                     url = urljoin(url, onward)
@@ -94,7 +95,7 @@ def _asked(pool: httpcore2.ConnectionPool, url: str) -> tuple[bytes, str | None]
     with pool.stream("GET", url, headers=headers) as answer:
         if answer.status in _REDIRECTS:
             onward = next((value for name, value in answer.headers if name.lower() == b"location"), b"")
-            return b"", onward.decode("ascii", "replace")
+            return b"", onward.decode("utf-8", "replace")
         if answer.status != 200:
             raise NoAnswer(_NOTHING)
         data = bytearray()
@@ -104,11 +105,30 @@ def _asked(pool: httpcore2.ConnectionPool, url: str) -> tuple[bytes, str | None]
         return bytes(data), None
 
 
+def in_ascii(url: str) -> str:
+    """An address as it goes over the line: the letters of a host by IDNA, those behind it by their numbers.
+
+    >>> in_ascii("http://kühlhaus.example/preis liste?für=küche")
+    'http://xn--khlhaus-n2a.example/preis%20liste?f%C3%BCr=k%C3%BCche'
+    """
+    if url.isascii() and " " not in url:
+        return url
+    parts = urlsplit(url)
+    try:
+        host = (parts.hostname or "").encode("idna").decode()
+    except UnicodeError:
+        english = "no host is called {host}: copy the supplier's address anew"
+        raise RefusedAddress(say("no_such_host", english, host=(parts.hostname or "")[:60])) from None
+    port = "" if parts.port is None else f":{parts.port}"
+    kept = "/%:@!$&'()*+,;=~?-._"
+    return urlunsplit((parts.scheme, host + port, quote(parts.path, kept), quote(parts.query, kept), ""))
+
+
 def _check_form(url: str) -> None:
     parts = urlsplit(url)
     if parts.scheme not in ("http", "https") or not parts.hostname or parts.username is not None:
         english = "a list is fetched from an address that begins with http:// or https://, without a name or password in it"
-        raise _Refused(say("address_form", english))
+        raise RefusedAddress(say("address_form", english))
 
 
 def checked(host: str, port: int, allowed: Collection[str]) -> list[str]:
@@ -121,7 +141,7 @@ def checked(host: str, port: int, allowed: Collection[str]) -> list[str]:
             inside = getattr(address, "ipv4_mapped", None) or address
             if not inside.is_global or inside.is_multicast:
                 english = "{host} lies inside the house: its owner can allow it by the setting POTREL_SUPPLIER_HOSTS"
-                raise _Refused(say("inside_address", english, host=host))
+                raise RefusedAddress(say("inside_address", english, host=host))
     return numbers
 
 

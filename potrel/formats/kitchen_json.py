@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import difflib
 import json
+import re
 from dataclasses import fields, is_dataclass
 from typing import Any, get_type_hints
 
@@ -29,11 +30,18 @@ def _adapter(part: Any) -> TypeAdapter[Any]:
     return _adapters[part]
 
 
+# As bytes of UTF-8, and as JSON escapes them.
+_NO_SIGN = re.compile(rb"\xef\xbf[\xbe\xbf]|(?<!\\)(?:\\\\)*\\u[Ff]{3}[EeFf]")
+
+
 def read_kitchen(data: bytes | str) -> Kitchen:
     """The kitchen that a document describes; BadDocument, in one line, for the first thing wrong with it."""
     if len(data) > LARGEST_DOCUMENT:
         english = "the document is larger than {most} MB: is it a kitchen document?"
         raise BadDocument("", say("document_too_large", english, most=LARGEST_DOCUMENT // 1024**2))
+    if _NO_SIGN.search(data if isinstance(data, bytes) else data.encode("utf-8", "surrogatepass")):
+        english = "a text holds U+FFFE or U+FFFF, which is no sign and can stand in no XML: take it out"
+        raise BadDocument("", say("no_sign", english))
     try:
         kitchen: Kitchen = _adapter(Kitchen).validate_json(data)
     except ValidationError as error:

@@ -24,12 +24,17 @@ def as_cell(value: object, number: Callable[[Decimal], str]) -> str:
     if isinstance(value, Decimal):
         return number(value)
     text = _PARTED.sub(r"\1'", str(value))
-    return f"'{text}" if text.startswith((*_FORMULA_STARTS, "'")) else text
+    return f"'{text}" if _begins_odd(text) else text
+
+
+def _begins_odd(text: str) -> bool:
+    """Whether a cell that begins so is taken for a formula, some programs leaving out the blanks in front; or has a quote."""
+    return text.startswith((*_FORMULA_STARTS, "'")) or text.lstrip().startswith(_FORMULA_STARTS)
 
 
 def from_cell(cell: str) -> str:
     """The text that `as_cell` wrote."""
-    text = cell[1:] if cell.startswith("'") and cell[1:].startswith((*_FORMULA_STARTS, "'")) else cell
+    text = cell[1:] if cell.startswith("'") and _begins_odd(cell[1:]) else cell
     return _PUT_TOGETHER.sub(r"\1", text)
 
 

@@ -18,7 +18,7 @@ from potrel.core.buy.pack_text import read_pack
 from potrel.core.buy.price_list import PriceList
 from potrel.core.kitchen.quantities import parse_pack
 from potrel.devices.simulated_supplier import catalogue_on, simulated_supplier
-from potrel.devices.supplier_service import NoAnswer, SupplierService, checked
+from potrel.devices.supplier_service import NoAnswer, RefusedAddress, SupplierService, checked
 from potrel.formats.upload import LARGEST_FILE, BadFile
 from tests.formats.lists import read
 from tests.kitchens import DAY
@@ -86,7 +86,7 @@ def sends_on_to(place: str) -> Callable[[BaseHTTPRequestHandler], None]:
 
 class Service(unittest.TestCase):
     def refusal(self, address: str, service: SupplierService = INSIDE) -> str:
-        with self.assertRaises(NoAnswer) as caught:
+        with self.assertRaises((NoAnswer, RefusedAddress)) as caught:
             service.fetch(address)
         return str(caught.exception)
 
@@ -136,6 +136,22 @@ class Service(unittest.TestCase):
             self.assertIn("inside the house", self.refusal(address, other_port))
         self.assertEqual(asked, [], "none of them was asked")
 
+    def test_an_address_with_letters_of_any_script(self) -> None:
+        paths: list[str] = []
+
+        def answer(to: BaseHTTPRequestHandler) -> None:
+            paths.append(to.path)
+            to.send_response(200)
+            to.end_headers()
+            to.wfile.write(catalogue_on(DAY))
+
+        with answering(answer) as address:
+            self.assertEqual(INSIDE.fetch(f"{address}/prix légumes?für=küche&a=1"), catalogue_on(DAY))
+        self.assertEqual(paths, ["/prix%20l%C3%A9gumes?f%C3%BCr=k%C3%BCche&a=1"])
+        for name in ("ü" * 80, "a..ü", "\u200b.example"):
+            with self.subTest(name):
+                self.assertRegex(self.refusal(f"http://{name}/"), "no host is called|does not answer|inside the house")
+
     def test_what_a_service_sends_on_to_is_checked_the_same_way(self) -> None:
         asked: list[str] = []
         with answering(lambda to: asked.append(to.path)) as secret:
@@ -157,7 +173,7 @@ class Service(unittest.TestCase):
 
         with patch("socket.getaddrinfo", resolve):
             self.assertEqual(checked("rebinding.example", 80, ()), ["93.184.216.34"])
-            with self.assertRaises(NoAnswer):
+            with self.assertRaises(RefusedAddress):
                 checked("rebinding.example", 80, ())
 
     def test_a_host_of_which_not_every_number_answers(self) -> None:

@@ -65,12 +65,13 @@ class PriceBook(unittest.TestCase):
         self.assertEqual(sheet["B2"].value, '=HYPERLINK("http://x","leek")')
 
     def test_every_way_in_which_a_spreadsheet_would_read_a_cell(self) -> None:
-        texts = ("=1", "＝1", "＠SUM(A1)", "－2+3", "a;=cmd", 'a;"=cmd', "a\t=1", "a,@x", "b|-1+cmd|' /C calc'!A0", "\n=1")
+        texts = ("=1", "＝1", "＠SUM(A1)", "－2+3", "a;=cmd", 'a;"=cmd', "a\t=1", "a,@x", "b|-1+cmd|' /C calc'!A0", "\n=1",
+                 "  =1", " ＠SUM(A1)", "\u00a0=cmd")  # fmt: skip
         for text in texts:
             cell = as_cell(text, str)
             for mark in ";,\t|":
                 for part in cell.split(mark):
-                    begin = part.lstrip(' "')
+                    begin = part.lstrip(' "\u00a0')
                     self.assertNotIn(begin[:1], tuple("=@＝＠\t\n"), cell)
             self.assertEqual(from_cell(cell), text)
 

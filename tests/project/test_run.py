@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import os
 import signal
 import socket
 import subprocess
+import sys
 import tempfile
 import threading
 import time
@@ -183,6 +185,75 @@ class AnotherServer(RunTest, DatabaseTest):
         self.assertEqual(done.returncode, 2)
         self.assertIn("POTREL_DATABASE_URL", done.stderr)
         self.assertNotIn(self.url, done.stderr)
+
+
+# A server of which one answer never ends by itself.
+_BUSY = """
+import sys, time
+from fastapi.routing import APIRoute
+from potrel import cli
+from potrel.api import app
+
+real = app.create_app
+
+def made(*given, **more):
+    def busy():
+        until = time.monotonic() + 60
+        while time.monotonic() < until:
+            sum(range(1000))
+    one = real(*given, **more)
+    one.router.routes.insert(0, APIRoute("/api/busy", busy))
+    return one
+
+app.create_app = made
+sys.exit(cli.main(["start", "--port", sys.argv[1]]))
+"""
+
+
+class Stopping(RunTest):
+    def test_it_ends_within_five_seconds_whatever_runs(self) -> None:
+        server = subprocess.Popen(
+            [sys.executable, "-c", _BUSY, str(self.port)], env={**self.environ, "PYTHONPATH": str(ROOT)}, cwd=ROOT,
+            stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
+        )  # fmt: skip
+        self.addCleanup(self.end, server)
+        assert server.stdout is not None
+        server.stdout.readline()
+        asked = threading.Thread(target=self.ask_in_vain, daemon=True)
+        asked.start()
+        time.sleep(1)
+        begun = time.monotonic()
+        server.send_signal(signal.SIGTERM)
+        self.assertEqual(server.wait(30), 128 + signal.SIGTERM)
+        # Five, and what a machine that is kept busy besides may add.
+        self.assertLess(time.monotonic() - begun, 10)
+        self.assertFalse(self.cluster_is_up())
+        asked.join(5)
+
+    def ask_in_vain(self) -> None:
+        with contextlib.suppress(httpx2.HTTPError):
+            httpx2.get(f"http://127.0.0.1:{self.port}/api/busy", timeout=60)
+
+
+class OddPlaces(RunTest):
+    def refused(self, *arguments: str) -> str:
+        done = self.run_once(*arguments)
+        self.assertEqual(done.returncode, 2, done.stderr)
+        self.assertNotIn("Traceback", done.stderr)
+        return done.stderr
+
+    def test_a_home_that_is_none(self) -> None:
+        self.home.write_text("a file")
+        for command in (("start", "--port", str(self.port)), ("export", "x.json")):
+            self.assertIn("set POTREL_HOME to a folder that can be written to", self.refused(*command))
+
+    def test_a_backup_takes_no_odd_place_and_tells_what_it_holds(self) -> None:
+        self.assertIn("is no regular file", self.refused("backup", "/dev/null"))
+        self.assertIn("is no regular file", self.refused("backup", "/tmp"))
+        self.assertIn("there is no folder", self.refused("backup", str(self.home / "no" / "x.backup")))
+        self.assertFalse(self.home.exists(), "nothing was started for it")
+        done = self.run_once("backup", str(self.home.parent / "x.backup"))
+        self.assertIn("it holds New kitchen: 0 items, 0 recipes, 0 prices", done.stderr)
 
 
 class InAndOut(RunTest):

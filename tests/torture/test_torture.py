@@ -8,11 +8,12 @@ import unittest
 from pathlib import Path
 
 from potrel.postgres import quick_folder
+from tests.torture.hands import merges, pages, papers, rounds
 from tests.torture.server import Victim
 from tests.torture.trials import Trial, files, filled, kills, origins, values
 
 _SHORT: tuple[tuple[Trial, int], ...] = (
-    (kills, 3), (files, 60), (values, 75), (origins, 40),
+    (kills, 2), (files, 50), (pages, 25), (values, 75), (merges, 2), (rounds, 2), (papers, 1), (origins, 40),
 )  # fmt: skip
 
 

@@ -8,7 +8,9 @@ from datetime import date
 from decimal import Decimal
 from typing import Annotated, Any, Literal
 
+import psycopg
 from fastapi import APIRouter, Depends, Query, Request
+from psycopg_pool import PoolTimeout
 from starlette.responses import Response, StreamingResponse
 from starlette.types import Receive, Scope, Send
 
@@ -27,7 +29,7 @@ from potrel.api.buy.reviews import Reading, Reviews, in_words, merged, review_re
 from potrel.api.dependencies import Actor, InKitchen, InReviews
 from potrel.api.guard.body import in_time
 from potrel.api.kitchens import Kitchens
-from potrel.api.problems import described
+from potrel.api.problems import described, in_words_of
 from potrel.core.buy.pack_text import understood_pack
 from potrel.core.buy.paid import standing_credits
 from potrel.core.buy.price_list import PriceList
@@ -149,6 +151,9 @@ def _lines(steps: Iterator[ReadStep]) -> Generator[str]:
             yield part_to_json(ReadStep, step) + "\n"
     except PotrelError as error:
         yield part_to_json(ReadStep, ReadStep(1.0, problem=str(error))) + "\n"
+    except (psycopg.Error, PoolTimeout) as error:
+        # The answer has begun already: what the table of problems would say of it stands in its last line.
+        yield part_to_json(ReadStep, ReadStep(1.0, problem=in_words_of(error))) + "\n"
 
 
 def _read(data: bytes, kitchens: Kitchens, reviews: Reviews, name: str, by: str) -> Iterator[ReadStep]:
