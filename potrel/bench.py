@@ -11,10 +11,8 @@ import statistics
 import subprocess
 import sys
 import tempfile
-import threading
 import time
-from collections.abc import Callable, Iterator, Sequence
-from contextlib import contextmanager
+from collections.abc import Callable, Sequence
 from datetime import timedelta
 from decimal import Decimal
 from pathlib import Path
@@ -23,10 +21,11 @@ import psycopg
 
 from potrel.api.keeping import made_for_long
 from potrel.bench_lists import bench_import, bench_reading
+from potrel.bench_past import bench_past
 from potrel.bench_pot import bench_pot
 from potrel.bench_prices import bench_prices
 from potrel.bench_sure import POT, bench_sure, flowing
-from potrel.bench_tools import DAY, ITEMS, call, say, timed
+from potrel.bench_tools import DAY, ITEMS, call, say, served, timed
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.drift import drift_of
 from potrel.core.cost.effects import reached_by
@@ -211,33 +210,6 @@ def _bench_matrix(kitchen: Kitchen, costing: Costing) -> None:
 # -- over HTTP -----------------------------------------------------------------------------------------------------
 
 
-@contextmanager
-def served(kitchen: Kitchen) -> Iterator[tuple[str, str]]:
-    """The address of a server over a throw-away database that holds the kitchen, and that of the database."""
-    import uvicorn
-
-    from potrel.api.app import create_app
-    from potrel.postgres import Cluster, quick_folder
-    from potrel.store.database import migrate, opened
-    from potrel.store.kitchens import insert_kitchen
-
-    with tempfile.TemporaryDirectory(dir=quick_folder()) as folder, Cluster(Path(folder), throw_away=True).running() as cluster:
-        cluster.ensure_database("bench")
-        url = cluster.url("bench")
-        migrate(url)
-        with opened(url, most=1) as store, store.writing("bench") as connection:
-            insert_kitchen(connection, kitchen, "bench")
-        server = uvicorn.Server(uvicorn.Config(create_app(url, today=lambda: DAY, ahead=True), port=0, log_level="warning"))
-        thread = threading.Thread(target=server.run, daemon=True)
-        thread.start()
-        while not server.started:
-            time.sleep(0.02)
-        port = server.servers[0].sockets[0].getsockname()[1]
-        yield f"http://127.0.0.1:{port}", url
-        server.should_exit = True
-        thread.join(10)
-
-
 def bench_http(kitchen: Kitchen, lists: dict[str, bytes]) -> None:
     print("over HTTP, with PostgreSQL, the same kitchen")
     with served(kitchen) as (url, database_url):
@@ -385,6 +357,7 @@ def main() -> int:
         "sure": lambda: bench_sure(kitchen),
         "flow": lambda: bench_flow(kitchen),
         "prices": lambda: bench_prices(kitchen),
+        "past": lambda: bench_past(kitchen),
         "http": lambda: bench_http(kitchen, bench_reading(kitchen)),
         "start": bench_start,
         "page": bench_page,

@@ -2,9 +2,19 @@
 
 from __future__ import annotations
 
+import json
+import os
+import time
+from collections.abc import Iterator
+from dataclasses import replace
 from typing import Any
+from unittest import mock
 
+from potrel.api.cook import paste
+from potrel.core.errors import BadDocument
+from potrel.formats.kitchen_json import read_kitchen, write_kitchen
 from tests.api.test_api import ApiTest
+from tests.kitchens import demo
 
 
 class Paste(ApiTest):
@@ -61,3 +71,63 @@ class Paste(ApiTest):
             status, found = self.call("POST", "/api/pasted-recipe/save", body)
             self.assertIn(status, (400, 422), found)
             self.assertTrue(found["detail"])
+
+
+_PAGE = (
+    '<!doctype html><html><head><style>a { b: "{{{{{{" }</style><script>if (a) {{ {{ }}</script>'
+    '<script type="application/ld+json">{"@type": "Recipe", "name": "Leek soup &#99999999999999;", "recipeIngredient":'
+    ' ["1 kg leeks \\ud800", "2 l water"], "recipeInstructions": "Simmer 20 min"}</script></head><body></body></html>'
+)
+
+
+class Pages(ApiTest):
+    def read(self, page: bytes) -> tuple[int, Any]:
+        answer = self.send("POST", "/api/recipe-page", page, "application/octet-stream")
+        return answer.status_code, answer.json()
+
+    def test_what_no_text_can_hold_is_left_out_and_braces_are_no_jsons(self) -> None:
+        braces = "<p>" + "{[" * 5000
+        status, found = self.read((_PAGE + braces).encode())
+        self.assertEqual(status, 200, found)
+        (recipe,) = found["recipes"]
+        self.assertEqual(recipe["name"], "Leek soup")
+        self.assertIn("1 kg leeks\n", recipe["text"])
+
+    def test_pages_that_were_made_to_be_slow(self) -> None:
+        for odd in ("<!--", "<a", "</a", "<a href='", "&amp", "&#x", "<![CDATA[", "<script", "<p " + "a='b' " * 30):
+            many = odd * (4_900_000 // len(odd))
+            for page, words in ((_PAGE + many, None), (many, "no recipe in it")):
+                with self.subTest(odd[:12], words=words):
+                    status, found = self.read(page.encode())
+                    if words is None:
+                        self.assertEqual((status, found["recipes"][0]["name"]), (200, "Leek soup"))
+                    else:
+                        self.assertEqual((status, words in found["detail"]), (422, True))
+
+    def test_a_reader_that_is_brought_down_takes_nothing_with_it(self) -> None:
+        with mock.patch.object(paste, "_PAGES", replace(paste._PAGES, does="tests.api.test_paste:falls_over", patience=1)):
+            for page in (b"exit", b"sleep"):
+                status, found = self.read(page)
+                self.assertEqual((status, "copy the recipe's text" in found["detail"].lower()), (422, True))
+        self.assertEqual(self.read(_PAGE.encode())[0], 200)
+        self.assertEqual(self.call("GET", "/api/board")[0], 200)
+
+
+def falls_over(data: bytes) -> Iterator[Any]:
+    """A reader that ends, or never does."""
+    if data == b"exit":
+        os._exit(1)
+    time.sleep(60)
+    yield []
+
+
+class Signs(ApiTest):
+    def test_what_is_no_sign_is_refused_at_the_door(self) -> None:
+        item = {"id": "odd", "name": "Leek\ufffe", "kind": "vegetable"}
+        for name in ("Leek\ufffe", "Leek\uffff", "\ufffe"):
+            status, found = self.call("POST", "/api/items", {"item": {**item, "name": name}})
+            self.assertEqual((status, "a sign that is none" in found["detail"]), (400, True))
+        raw = json.dumps({"item": item}, ensure_ascii=False).encode()
+        self.assertEqual(self.send("POST", "/api/items", raw, "application/json").status_code, 400)
+        with self.assertRaisesRegex(BadDocument, "no sign"):
+            read_kitchen(write_kitchen(demo()).replace("Slipway", "Slip\uffffway"))

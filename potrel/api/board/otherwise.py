@@ -16,7 +16,7 @@ from potrel.store.otherwise import MovedCost, note_otherwise
 
 # Who notes it is nobody of the kitchen.
 _BY = "a new version"
-_UNSAID = "the version before reckoned it otherwise"
+_UNSAID = "rules of the reckoning were mended"
 # The board tells six places.
 _PLACES = 6
 

@@ -244,6 +244,8 @@ class Costing:
 
     def on_day(self, day: date) -> Costing:
         """This kitchen as of another day. What is in its pots keeps its masses and needs, and is priced when asked for."""
+        # Which pots are in which is the same on any day: looked up once.
+        self.view.containers()
         view = self.view.on_day(day)
         drained = {offer.item for offer in view.kitchen.offers if offer.drained is not None}
         otherwise = {item for item in drained if view.drained_yield(item) != self.view.drained_yield(item)}

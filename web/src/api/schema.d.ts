@@ -5655,8 +5655,8 @@ export interface components {
          *     `altitude_m` [m above the sea], `room_c` [C], `relative_humidity` and `air_speed` [m/s] are what pots steam into;
          *     `salt_target` is the share of salt that a finished soup should have. Prices may move for `price_horizon_days` [days] before
          *     somebody looks at them again. `pricings` are the kitchen's terms for each school of pricing, `channels` the ways in which it
-         *     sells; `fixed_cost_per_week` [money] is what a week costs before anything is sold, in so many `open_days_per_week`. A day begins and ends, and every moment is told, by the
-         *     clock of the `time_zone`.
+         *     sells; `fixed_cost_per_week` [money] is what a week costs before anything is sold, in so many `open_days_per_week`. A day
+         *     begins and ends, and every moment is told, by the clock of the `time_zone`.
          */
         Settings: {
             /**

@@ -69,12 +69,13 @@ function Rows({ of }: { of: CostOtherwise[] }) {
     <Table
       caption="A portion, before and after"
       look="small"
+      className="max-w-2xl"
       heads={["Serving", { text: "cost before", num: true }, { text: "cost now", num: true }]}
     >
       {of.map((one) => (
         <tr key={one.number}>
           <th scope="row" className="font-normal name">
-            <Link className="link link-hover" to={`/cook/${one.recipe}`}>
+            <Link className="link" to={`/cook/${one.recipe}`}>
               {one.recipe_name}
             </Link>
             , {one.serving_name}
