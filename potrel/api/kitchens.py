@@ -236,7 +236,8 @@ class Kitchens:
             if "all" not in changed and not any(len(ids) > _MANY for ids in (changed["item"], changed["recipe"])):
                 costing = kept.costing
                 if costing.on != today:
-                    costing = costing.on_day(today)
+                    # Other prices are in force, which were set at other moments.
+                    costing = recalled(connection, costing.on_day(today))
                 # What cannot be understood any more is found out by reading all.
                 if not kept.faults:
                     with suppress(PotrelError):
@@ -274,9 +275,6 @@ def _with_changes(connection: Connection, costing: Costing, changed: Mapping[Cha
         recipes = load_recipes(connection, changed["recipe"])
         costing = costing.with_recipes(recipes, changed["recipe"] - {recipe.id for recipe in recipes})
         costing = remembering(connection, costing, changed["recipe"])
-    else:
-        # Another day has other prices in force.
-        costing = recalled(connection, costing)
     if kinds & {"supplier", "credit", "test", "comparison", "deal"}:
         kitchen = costing.view.kitchen
         costing = costing.with_kitchen(

@@ -11,7 +11,7 @@ from uuid import UUID
 
 from potrel.store.database import Connection
 
-ChangeKind = Literal["all", "settings", "supplier", "vessel", "item", "offer", "credit", "recipe", "test", "comparison"]
+ChangeKind = Literal["all", "settings", "supplier", "vessel", "item", "offer", "credit", "recipe", "test", "comparison", "deal"]
 
 
 @dataclass(frozen=True, slots=True)

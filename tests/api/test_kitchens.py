@@ -11,10 +11,12 @@ import threading
 import unittest
 import weakref
 from collections.abc import Callable
+from contextlib import suppress
 from dataclasses import replace
 from datetime import timedelta
 from decimal import Decimal
 from typing import Any
+from unittest.mock import patch
 
 from potrel.api.board.board_text import BoardText
 from potrel.api.kitchens import Kitchens, recalled, remembering
@@ -27,9 +29,10 @@ from potrel.core.tell.cost_sheet import sheet_of
 from potrel.postgres import binaries
 from potrel.store.changes import read_version
 from potrel.store.database import Connection
-from potrel.store.items import update_item
+from potrel.store.items import save_vessels, update_item
 from potrel.store.kitchens import load_kitchen, save_settings
 from potrel.store.offers import insert_offers
+from potrel.store.prices import save_deals
 from potrel.store.recipes import save_recipe, take_off_recipe
 from potrel.store.revisions import load_earlier
 from potrel.store.suppliers import insert_suppliers
@@ -158,6 +161,44 @@ class Kept(DatabaseTest):
         self.assertGreater(
             later.of("leek-potato").confidence.old_price_share, first.of("leek-potato").confidence.old_price_share
         )
+
+    def test_settings_vessels_and_deals_read_what_they_name(self) -> None:
+        self.kitchens.board()
+        head = self.kitchens.costing().view.kitchen
+        (kettle, *others), (deal, *_) = head.vessels, head.deals
+        changes: tuple[Callable[[Connection], None], ...] = (
+            lambda connection: save_settings(connection, "Other name", "GBP", replace(head.settings, decimal_sign="comma")),
+            lambda connection: save_settings(connection, "Other name", "GBP", replace(head.settings, tax_rate=Decimal("0.2"))),
+            lambda connection: save_vessels(connection, (replace(kettle, diameter_cm=Decimal(90), surface_m2=None), *others)),
+            lambda connection: save_deals(connection, [replace(deal, price=Decimal("9.99"))]),
+        )
+        with patch("potrel.api.kitchens.load_what_can_be", side_effect=AssertionError("the whole kitchen was read")):
+            for change in changes:
+                with self.store.writing("elsewhere") as connection:
+                    change(connection)
+                self.assertFresh()
+        now = self.kitchens.costing().view.kitchen
+        self.assertEqual((now.name, now.currency, now.deals[0].price), ("Other name", "GBP", Decimal("9.99")))
+
+    def test_only_what_the_settings_reach_is_costed_anew(self) -> None:
+        before = self.kitchens.costing()
+        settings = before.view.settings
+        shown, taxed = replace(settings, date_style="month_first"), replace(settings, tax_rate=Decimal("0.2"))
+        for other, same in ((shown, True), (taxed, False)):
+            with self.store.writing("elsewhere") as connection:
+                save_settings(connection, "Name", "EUR", other)
+            again = self.kitchens.costing()
+            self.assertIs(again.of("leek-potato") is before.of("leek-potato"), same)
+
+    def test_what_a_transaction_has_written_is_shared_with_nobody_before_it_ends(self) -> None:
+        before = self.kitchens.costing().view.stated_price("leek")
+        with suppress(ZeroDivisionError), self.store.writing("test") as connection:
+            insert_offers(connection, [Offer("leek", "saltmarsh", parse_pack("5 kg"), Decimal(99), DAY)], "test")
+            self.assertNotEqual(self.kitchens.seen_by(connection).costing.view.stated_price("leek"), before)
+            self.assertEqual(self.kitchens.costing().view.stated_price("leek"), before)
+            raise ZeroDivisionError
+        self.assertEqual(self.kitchens.costing().view.stated_price("leek"), before)
+        self.assertFresh()
 
     def test_a_backup_that_is_restored_and_written_to_is_not_taken_for_what_was(self) -> None:
         # After a restore the numbers of the change log begin again where the backup ends, and may reach the same one.

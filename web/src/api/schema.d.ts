@@ -2407,7 +2407,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "all" | "settings" | "supplier" | "vessel" | "item" | "offer" | "credit" | "recipe" | "test" | "comparison";
+            kind: "all" | "settings" | "supplier" | "vessel" | "item" | "offer" | "credit" | "recipe" | "test" | "comparison" | "deal";
             /** Id */
             id: string;
             /** By */
