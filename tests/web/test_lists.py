@@ -129,6 +129,7 @@ class ADelivery(ListTest):
         page.locator('button[data-line="5"]').focus()
         page.keyboard.press("i")
         page.keyboard.type("water")
+        expect(page.get_by_role("option", name=re.compile("Water, mains"))).to_be_visible()
         page.keyboard.press("Enter")
         expect(ice).to_contain_text("Water, mains")
         page.get_by_role("button", name="Undo").click()

@@ -11,7 +11,7 @@ from threading import RLock
 from typing import NamedTuple
 
 from potrel.core.cost.costed_recipe import CostedRecipe, cost_recipe, flow, line_cost, priced, repriced, shift_of
-from potrel.core.cost.earlier import Earlier, SaveKey, Version
+from potrel.core.cost.earlier import Earlier, SaveKey, Version, costs_alike
 from potrel.core.cost.price_moves import PriceMoves
 from potrel.core.errors import RecipeLoop
 from potrel.core.kitchen.items import Item
@@ -59,6 +59,7 @@ class Costing:
         self._days: dict[date, Costing] = {}
         # As they were saved: recipes of which a draft stands in the kitchen.
         self._as_saved: Mapping[str, Version] = {}
+        self._otherwise: dict[str, bool] = {}
         self._costed: dict[str, CostedRecipe] = {}
         # Of another day: what is the same in the pots, but for its prices; all that is not `_other`.
         self._same: Mapping[str, CostedRecipe] = {}
@@ -146,13 +147,23 @@ class Costing:
                 if version is None:
                     unread.append((one, number))
             else:
-                version = self._as_saved.get(one)
+                version = self._as_saved.get(one) if self._drafted(one) else None
             if version is not None:
                 stood.append(version)
             uses = self.view.uses(one) if version is None else version.uses
             todo += [part for part in uses if part not in seen]
             seen.update(uses)
         return stood, unread
+
+    def _drafted(self, recipe_id: str) -> bool:
+        """Whether a draft of a recipe stands in this kitchen that costs otherwise than the saved one."""
+        saved = self._as_saved.get(recipe_id)
+        if saved is None:
+            return False
+        if recipe_id not in self._otherwise:
+            before, draft = saved.recipe(), self.view.recipes.get(recipe_id)
+            self._otherwise[recipe_id] = before is None or draft is None or not costs_alike(before, draft)
+        return self._otherwise[recipe_id]
 
     def unread_saves(self, recipes: Iterable[str] | None = None) -> set[SaveKey]:
         """The saves that somebody has to read before it can be told what the portions of some recipes (all) cost when their

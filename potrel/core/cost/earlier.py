@@ -11,6 +11,7 @@ from typing import NamedTuple
 
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.channels import SetPrice
+from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.recipes import Recipe
 
 
@@ -93,3 +94,19 @@ class Earlier:
 
 def _since(stood: Stood) -> datetime:
     return stood.since
+
+
+def costs_alike(one: Recipe, other: Recipe) -> bool:
+    """Whether two versions of a recipe differ in nothing that the food cost of a portion hangs on: names, notes, prices."""
+    return one == other or _bare(one) == _bare(other)
+
+
+def _bare(recipe: Recipe) -> Recipe:
+    stages = tuple(replace(stage, name=None, note=None) for stage in recipe.stages)
+    servings = tuple(
+        replace(
+            serving, name="", price=None, price_set_on=None, coming=None, channels=(), pricing=None, commission=ZERO, add_ons=()
+        )
+        for serving in recipe.servings
+    )
+    return replace(recipe, name="", note=None, variant_of=None, pricings=(), stages=stages, servings=servings)

@@ -95,6 +95,13 @@ class ARecipeThatChanged(unittest.TestCase):
                                                           {"item": "water", "quantity": "9.5 l"}]}]}  # fmt: skip
         self.assertEqual(drift(saved.replacing(recipe(thin))).recipe, d("-0.025"))
 
+    def test_a_draft_of_another_name_or_note_stands_as_it_stood(self) -> None:
+        saved = costing()
+        soup: dict[str, Any] = SOUP
+        named = {**soup["stages"][0], "name": "Pot", "note": "z"}
+        for draft in ({**soup, "note": "x"}, {**soup, "name": "Y"}, {**soup, "stages": [named]}):
+            self.assertIsNone(drift(saved.replacing(recipe(draft))).recipe)
+
     def test_a_save_that_nobody_read_is_not_known(self) -> None:
         of = costing(("soup", SOUP), soup=with_leek("1 kg"))
         unread = of.remembering(replace(of.earlier, versions={}))
