@@ -85,9 +85,11 @@ def serving(url: str, *, ahead: bool = True) -> Iterator[str]:
     """The address of a server over a database."""
     import uvicorn
 
-    from potrel.api.app import create_app
+    from potrel.api.app import Serving, create_app
 
-    server = uvicorn.Server(uvicorn.Config(create_app(url, today=lambda: DAY, ahead=ahead), port=0, log_level="warning"))
+    server = uvicorn.Server(
+        uvicorn.Config(create_app(Serving(url, today=lambda: DAY, ahead=ahead)), port=0, log_level="warning")
+    )
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
     while not server.started:

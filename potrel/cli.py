@@ -300,7 +300,7 @@ def _check_port(port: int) -> None:
 def _serve(url: str, port: int, settings: Settings, backups: Backups) -> int:
     import uvicorn
 
-    from potrel.api.app import create_app
+    from potrel.api.app import Serving, create_app
     from potrel.api.guard.line import TimedLine
 
     class Server(uvicorn.Server):
@@ -316,9 +316,8 @@ def _serve(url: str, port: int, settings: Settings, backups: Backups) -> int:
             if self.started:
                 print(f"Potrel is at http://127.0.0.1:{port}", flush=True)
 
-    app = create_app(
-        url, scale=settings.scale, ahead=True, hosts=settings.hosts, supplier_hosts=settings.supplier_hosts, backups=backups,
-    )  # fmt: skip
+    of = Serving(url, scale=settings.scale, ahead=True, supplier_hosts=settings.supplier_hosts, backups=backups)
+    app = create_app(of, hosts=settings.hosts)
     config = uvicorn.Config(
         app, host="127.0.0.1", port=port, http=TimedLine, log_level="warning", timeout_graceful_shutdown=_LAST_ANSWERS
     )

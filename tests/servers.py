@@ -20,10 +20,12 @@ from fastapi import FastAPI
 from starlette.responses import Response
 from starlette.types import Receive, Scope, Send
 
-from potrel.api.app import create_app
+from potrel.api.app import Serving, create_app
 from potrel.api.guard.line import TimedLine
+from potrel.api.kitchens import Kept, Kitchens
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.postgres import Cluster, quick_folder
+from potrel.store.changes import Version, read_version
 from potrel.store.database import Database, migrate
 from potrel.store.kitchens import insert_kitchen
 from tests.kitchens import DAY
@@ -91,6 +93,8 @@ class _Server:
     """A real server in a thread, which serves one application after the other at one address."""
 
     def __init__(self) -> None:
+        # Made once: to make one takes a second, most of it for what its routes read and answer.
+        self.app = create_app(Serving(""))
         self._app: FastAPI | None = None
         self._open: AsyncExitStack | None = None
         self._under_way = 0
@@ -126,8 +130,10 @@ class _Server:
     def _wait_for(self, work: Coroutine[Any, Any, None]) -> None:
         asyncio.run_coroutine_threadsafe(work, self._loop).result(30)
 
-    def take(self, app: FastAPI) -> None:
-        """Serve an application from now on."""
+    def take(self, of: Serving) -> None:
+        """Serve something from now on."""
+        app = self.app
+        app.state.serving = of
 
         async def enter() -> None:
             self._open = AsyncExitStack()
@@ -152,6 +158,9 @@ class _Server:
 
 
 _idle: list[_Server] = []
+# Kitchens that were read and costed before, by the version of their data: copies of one template are of one version, and what
+# is kept of one is as right for the next. It never changes once it is there.
+_costed: dict[tuple[Version, date], Kept] = {}
 
 
 class Served:
@@ -159,13 +168,19 @@ class Served:
 
     def __init__(self, url: str, today: date = DAY, scale: str | None = None) -> None:
         self.today = today
-        self._app = create_app(url, today=lambda: self.today, scale=scale, supplier_hosts=["127.0.0.1"])
+        self._of = Serving(url, today=lambda: self.today, scale=scale, supplier_hosts=["127.0.0.1"])
         self._server: _Server | None = None
 
     def start(self) -> str:
         """Start; returns the address."""
         self._server = _idle.pop() if _idle else _Server()
-        self._server.take(self._app)
+        self._server.take(self._of)
+        kitchens: Kitchens = self._server.app.state.kitchens
+        with kitchens.database.reading() as connection:
+            key = read_version(connection), self.today
+        if key not in _costed:
+            _costed[key] = kitchens.current()
+        kitchens.begin_with(_costed[key])
         return self._server.address
 
     def stop(self) -> None:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import json
-from collections.abc import AsyncIterator, Awaitable, Callable, Collection
-from contextlib import asynccontextmanager
+from collections.abc import AsyncIterator, Awaitable, Callable, Collection, Iterator
+from contextlib import asynccontextmanager, contextmanager
+from dataclasses import dataclass
 from datetime import date, datetime
 from pathlib import Path
 from typing import Any
@@ -48,51 +49,61 @@ _BOARD_KEPT_EVERY = 5.0
 BUILT = Path(__file__).parents[2] / "web" / "dist"
 
 
-def create_app(
-    database_url: str,
-    *,
-    today: Callable[[], date] | None = None,
-    clock: Callable[[], datetime] | None = None,
-    built: Path = BUILT,
-    scale: str | None = None,
-    ahead: bool = False,
-    hosts: Collection[str] = (),
-    supplier_hosts: Collection[str] = (),
-    backups: Backups | None = None,
-) -> FastAPI:
-    """The application over a database. `today` and `clock` can be fixed for tests, and are the kitchen's own else.
+@dataclass(frozen=True, slots=True)
+class Serving:
+    """What an application serves. `today` and `clock` can be fixed for tests, and are the kitchen's own else.
 
-    `built` is the folder of the front end, `scale` the address of a bench scale, where there is one. With `ahead`, the
-    kitchen is costed before anybody asks, and its board kept for the next start. `hosts` are names that it goes by beside
-    those of loopback, `supplier_hosts` those inside the house where lists may be fetched. With `backups`, one is taken each
-    day.
+    `scale` is the address of a bench scale, where there is one. With `ahead`, the kitchen is costed before anybody asks, and
+    its board kept for the next start. `supplier_hosts` are hosts inside the house where lists may be fetched. With `backups`,
+    one is taken each day.
     """
 
-    @asynccontextmanager
-    async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        with opened(database_url) as database:
-            app.state.kitchens = Kitchens(database, today)
-            app.state.reviews = Reviews(app.state.kitchens, SupplierService(supplier_hosts))
-            app.state.scale = Scale(scale)
-            app.state.actor = NOBODY_KNOWN
-            app.state.backups = backups
-            if ahead:
-                app.state.kitchens.cost_ahead(note_what_costs_otherwise)
-                shared(READING).warm()
-            now = clock or app.state.kitchens.now
-            with by_the_clock(app.state.kitchens, app.state.reviews, now), daily(backups, now):
-                if not ahead:
-                    yield
-                else:
-                    with now_and_then("keeping the board", app.state.kitchens.keep_board, _BOARD_KEPT_EVERY):
-                        yield
-                    app.state.kitchens.keep_board()
-            app.state.scale.close()
+    database_url: str
+    today: Callable[[], date] | None = None
+    clock: Callable[[], datetime] | None = None
+    scale: str | None = None
+    ahead: bool = False
+    supplier_hosts: Collection[str] = ()
+    backups: Backups | None = None
 
+
+@asynccontextmanager
+async def _lifespan(app: FastAPI) -> AsyncIterator[None]:
+    of: Serving = app.state.serving
+    with opened(of.database_url) as database:
+        kitchens = app.state.kitchens = Kitchens(database, of.today)
+        app.state.reviews = Reviews(kitchens, SupplierService(of.supplier_hosts))
+        app.state.scale = Scale(of.scale)
+        app.state.actor = NOBODY_KNOWN
+        app.state.backups = of.backups
+        now = of.clock or kitchens.now
+        with by_the_clock(kitchens, app.state.reviews, now), daily(of.backups, now), _ahead(kitchens, of.ahead):
+            yield
+        app.state.scale.close()
+
+
+@contextmanager
+def _ahead(kitchens: Kitchens, ahead: bool) -> Iterator[None]:
+    """Have the kitchen costed, and a reader of files ready, before anybody asks; and the board kept while the block runs."""
+    if not ahead:
+        yield
+        return
+    kitchens.cost_ahead(note_what_costs_otherwise)
+    shared(READING).warm()
+    with now_and_then("keeping the board", kitchens.keep_board, _BOARD_KEPT_EVERY):
+        yield
+    kitchens.keep_board()
+
+
+def create_app(of: Serving, *, built: Path = BUILT, hosts: Collection[str] = ()) -> FastAPI:
+    """The application over what it serves. `built` is the folder of the front end; `hosts` are names that it goes by beside
+    those of loopback. What it serves may be another each time it is started.
+    """
     app = FastAPI(
-        title="Potrel", version="0.1.0", lifespan=lifespan, docs_url=None, redoc_url=None,
+        title="Potrel", version="0.1.0", lifespan=_lifespan, docs_url=None, redoc_url=None,
         openapi_url="/api/openapi.json", separate_input_output_schemas=False,
     )  # fmt: skip
+    app.state.serving = of
     install(app)
     app.add_middleware(GZipMiddleware, minimum_size=2048, compresslevel=1)
     app.middleware("http")(_no_stale_answers)
@@ -176,4 +187,4 @@ def openapi_of(app: FastAPI) -> dict[str, Any]:
 
 def openapi_text() -> str:
     """The OpenAPI document as it is kept beside the front end, whose types are generated from it."""
-    return json.dumps(openapi_of(create_app("postgresql://")), indent=1, ensure_ascii=False) + "\n"
+    return json.dumps(openapi_of(create_app(Serving("postgresql://"))), indent=1, ensure_ascii=False) + "\n"

@@ -123,6 +123,10 @@ class Kitchens:
         self._reading, self._writing_board = threading.Lock(), threading.Lock()
         self._in_database: tuple[Version, date] | None = None
 
+    def begin_with(self, kept: Kept) -> None:
+        """Take over what another has costed; it counts as long as the data are of just that version."""
+        self._kept = kept
+
     def costing(self) -> Costing:
         """The kitchen, costed today."""
         return self.current().costing

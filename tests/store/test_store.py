@@ -23,7 +23,7 @@ from potrel.store.changes import changed_since, changes, read_version
 from potrel.store.database import Database, migrate
 from potrel.store.errors import AlreadyThere, NotEmpty, NotFound, Refused, StaleRecipe, StillUsed, still_used
 from potrel.store.items import insert_items, load_items, update_item
-from potrel.store.kitchens import NEW_KITCHEN, insert_kitchen, is_empty, load_kitchen, save_settings
+from potrel.store.kitchens import NEW_KITCHEN, insert_kitchen, is_empty, load_kitchen, load_zone, save_settings
 from potrel.store.offers import insert_offers, load_offers
 from potrel.store.recipes import insert_recipes, load_recipes, revision_of, save_recipe, take_off_recipe
 from potrel.store.revisions import revisions_of
@@ -96,7 +96,10 @@ class WholeKitchens(DatabaseTest):
     def test_a_new_kitchen_is_empty(self) -> None:
         with self.store.reading() as connection:
             self.assertTrue(is_empty(connection))
-            self.assertEqual(load_kitchen(connection), NEW_KITCHEN)
+            zone = load_zone(connection).key
+            self.assertEqual(
+                load_kitchen(connection), replace(NEW_KITCHEN, settings=replace(NEW_KITCHEN.settings, time_zone=zone))
+            )
 
     def test_items_without_settings_are_kept(self) -> None:
         with self.store.writing("test") as connection:
