@@ -1,6 +1,6 @@
 // What every room asks of the kitchen: its head, and the names of items and recipes.
 
-import { type QueryClient, useQuery } from "@tanstack/react-query";
+import { type InvalidateQueryFilters, type Query, type QueryClient, useQuery } from "@tanstack/react-query";
 import { api, type KitchenHead, type Named, told } from "./client";
 
 export function useKitchen() {
@@ -45,13 +45,24 @@ const SHOWN_BY = {
 } as const;
 export type Saved = keyof typeof SHOWN_BY;
 
+/**
+ * Asks anew what was asked. What was on its way for the first time is let go first: it may tell what was before the save, and
+ * would be taken for the answer of now.
+ */
+export async function askAnew(client: QueryClient, what: InvalidateQueryFilters): Promise<void> {
+  const first = (query: Query) =>
+    query.isActive() && query.state.data === undefined && (what.predicate?.(query) ?? true);
+  await client.cancelQueries({ ...what, predicate: first });
+  await client.invalidateQueries(what);
+}
+
 /** After something was saved, what shows it is asked for anew, and nothing else. */
 export async function refresh(client: QueryClient, ...saved: Saved[]): Promise<void> {
   const keys = new Set<unknown>(saved.flatMap((one) => SHOWN_BY[one]));
-  await client.invalidateQueries({ predicate: ({ queryKey }) => keys.has(queryKey[0]) });
+  await askAnew(client, { predicate: ({ queryKey }) => keys.has(queryKey[0]) });
 }
 
 /** After the settings were saved, or where another's save may have changed anything: all but an open working. */
 export function refreshAll(client: QueryClient): Promise<void> {
-  return client.invalidateQueries({ predicate: (query) => query.queryKey[0] !== "working" });
+  return askAnew(client, { predicate: (query) => query.queryKey[0] !== "working" });
 }

@@ -3,6 +3,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, type Pushed, told } from "./client";
+import { askAnew } from "./kitchen";
 
 const KEY = ["pushed"];
 
@@ -21,7 +22,7 @@ export function useLookedAt(recipe: string): Pushed[] {
     if (own.length === 0) return;
     setMarked(own);
     void told(api.DELETE("/api/pushed-past/{recipe_id}", { params: { path: { recipe_id: recipe } } })).then(
-      () => client.invalidateQueries({ queryKey: KEY }),
+      () => askAnew(client, { queryKey: KEY }),
       // The mark stays where the server is away: somebody will look again.
       () => {},
     );

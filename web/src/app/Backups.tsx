@@ -2,6 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, type Backup, inWords, told } from "../api/client";
+import { askAnew } from "../api/kitchen";
 import { dayOf } from "../parts/format";
 
 const BACKUPS = { queryKey: ["backups"], queryFn: () => told<Backup[]>(api.GET("/api/backups")) };
@@ -14,7 +15,7 @@ export function Backups({ today }: { today: string }) {
   const client = useQueryClient();
   const take = useMutation({
     mutationFn: () => told<Backup>(api.POST("/api/backups")),
-    onSuccess: () => client.invalidateQueries(BACKUPS),
+    onSuccess: () => askAnew(client, BACKUPS),
   });
   const newest = kept.data?.[0];
   return (

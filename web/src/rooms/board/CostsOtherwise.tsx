@@ -3,6 +3,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, type CostOtherwise, inWords, told } from "../../api/client";
+import { askAnew } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { money } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
@@ -25,7 +26,7 @@ export function CostsOtherwise() {
   const see = useSaving({
     mutationFn: (number: number) =>
       told(api.DELETE("/api/cost-otherwise/{number}", { params: { path: { number } } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: [KEY] }),
+    onSuccess: () => askAnew(client, { queryKey: [KEY] }),
   });
   const moved = found.data ?? [];
   if (moved.length === 0) return null;

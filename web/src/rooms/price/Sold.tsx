@@ -3,6 +3,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, inWords, type RepricingRow, told } from "../../api/client";
+import { askAnew } from "../../api/kitchen";
 import { day, trimmed } from "../../parts/format";
 import { useToast } from "../../parts/Toasts";
 import { useSaving } from "../../parts/useSaving";
@@ -22,7 +23,7 @@ export function SoldColumn({ row, week, noting }: { row: RepricingRow; week: str
       return told(api.PUT("/api/sales", { body: { sold: [{ recipe, serving, channel, week, portions }] } }));
     },
     onSuccess: () =>
-      client.invalidateQueries({
+      askAnew(client, {
         predicate: ({ queryKey }) => queryKey[0] === "prices" || queryKey[0] === "prices-effect",
       }),
     onError: (error) => toast(inWords(error), { bad: true }),

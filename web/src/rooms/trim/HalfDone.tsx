@@ -3,6 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { api, type SheetRow, told } from "../../api/client";
+import { askAnew } from "../../api/kitchen";
 import { Remove } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
 import { SHEETS_HERE } from "./sheet";
@@ -12,7 +13,7 @@ export function HalfDone() {
   const sheets = useQuery(SHEETS);
   const client = useQueryClient();
   const toast = useToast();
-  const refresh = () => client.invalidateQueries({ queryKey: SHEETS.queryKey });
+  const refresh = () => askAnew(client, { queryKey: SHEETS.queryKey });
   const put = useMutation({
     mutationFn: (one: SheetRow) =>
       told(

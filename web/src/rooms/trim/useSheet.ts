@@ -3,7 +3,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { api, type DraftReply, Refusal, type SheetRow, told } from "../../api/client";
-import { refresh } from "../../api/kitchen";
+import { askAnew, refresh } from "../../api/kitchen";
 import { draftOf, rememberCook, SHEETS_HERE, type Sheet, sheetFrom, stopped } from "./sheet";
 
 const PAUSE = 700;
@@ -15,12 +15,15 @@ export const SHEETS = {
 
 /** `recorded` leads away from the sheet, before everything shown is asked for anew. */
 export function useSheet(id: string, start: Sheet, since: string | null, recorded: (sheet: Sheet) => void) {
-  // What was typed here and never reached the server comes first; else what the server has.
+  // What was typed here and never reached the server comes first, and what did so after the server was asked last; else what
+  // the server has.
   const [opened] = useState(() => {
     const here = SHEETS_HERE.kept(id);
-    return here && !here.sent
-      ? { sheet: sheetFrom(here.sheet, start), seen: here.seen, saved: null }
-      : { sheet: start, seen: since, saved: since === null ? null : JSON.stringify(start) };
+    if (here && (!here.sent || isLater(here.seen, since))) {
+      const typed = sheetFrom(here.sheet, start);
+      return { sheet: typed, seen: here.seen, saved: here.sent ? JSON.stringify(typed) : null };
+    }
+    return { sheet: start, seen: since, saved: since === null ? null : JSON.stringify(start) };
   });
   const [sheet, setSheet] = useState<Sheet>(opened.sheet);
   const saved = useRef<string | null>(opened.saved);
@@ -45,7 +48,7 @@ export function useSheet(id: string, start: Sheet, since: string | null, recorde
       saved.current = JSON.stringify(now);
       if (!over.current)
         SHEETS_HERE.keep(id, { sheet: latest.current, seen: changed_at, sent: latest.current === now });
-      void client.invalidateQueries(SHEETS);
+      void askAnew(client, SHEETS);
     },
     retry: false,
     scope: { id: `sheet-${id}` },
@@ -128,6 +131,10 @@ export function useSheet(id: string, start: Sheet, since: string | null, recorde
     settle: settle.mutate,
   };
 }
+
+/** Whether a moment is later than another; a sheet that nobody knew of then was kept since. */
+const isLater = (one: string | null, other: string | null) =>
+  one !== null && (other === null || Date.parse(one) > Date.parse(other));
 
 function isBegun(sheet: Sheet): boolean {
   const weights = [sheet.before, sheet.after, ...sheet.parts.map((one) => one.mass)];

@@ -4,7 +4,7 @@ import { keepPreviousData, useInfiniteQuery, useQueryClient } from "@tanstack/re
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, inWords, type ListRow, type ListsReply, told } from "../../../api/client";
-import { useKitchen } from "../../../api/kitchen";
+import { askAnew, useKitchen } from "../../../api/kitchen";
 import { day, moment, percent } from "../../../parts/format";
 import { useKeys, walk } from "../../../parts/keys";
 import { Table } from "../../../parts/kit/Table";
@@ -155,7 +155,7 @@ function Row({ one }: { one: ListRow }) {
   const drop = useSaving({
     mutationFn: () =>
       told(api.DELETE("/api/price-lists/{number}", { params: { path: { number: one.number } } })),
-    onSuccess: () => client.invalidateQueries({ queryKey: ["lists"] }),
+    onSuccess: () => askAnew(client, { queryKey: ["lists"] }),
   });
   const supplier = kitchen.data?.suppliers.find((known) => known.id === one.supplier);
   return (

@@ -4,6 +4,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { inWords } from "../../../api/client";
+import { askAnew } from "../../../api/kitchen";
 import { useKeys } from "../../../parts/keys";
 import { useToast } from "../../../parts/Toasts";
 import { useStillHere } from "../../../parts/useStillHere";
@@ -33,7 +34,7 @@ export function ReadIn() {
     setBusy({ name: file.name, done: 0, stop });
     try {
       const step = await readFile(file, (done) => setBusy({ name: file.name, done, stop }), stop.signal);
-      await client.invalidateQueries({ queryKey: ["lists"] });
+      await askAnew(client, { queryKey: ["lists"] });
       if (step.known) toast("This very file was read in before: here it is");
       if (stillHere()) navigate(`/buy/lists/${step.number}`);
       else toast(`${file.name} is read in: it waits among the deliveries`);

@@ -4,7 +4,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, type Fetching, inWords, type ReadStep, type Supplier, told } from "../../../api/client";
-import { refresh, useKitchen } from "../../../api/kitchen";
+import { askAnew, refresh, useKitchen } from "../../../api/kitchen";
 import { day } from "../../../parts/format";
 import { SmallChoice, SmallField } from "../../../parts/Small";
 import { useToast } from "../../../parts/Toasts";
@@ -63,7 +63,7 @@ function Service({ one }: { one: Fetching }) {
         api.POST("/api/suppliers/{supplier_id}/fetch", { params: { path: { supplier_id: supplier.id } } }),
       ),
     onSuccess: async (step) => {
-      await client.invalidateQueries({ queryKey: ["lists"] });
+      await askAnew(client, { queryKey: ["lists"] });
       if (step.known) toast("Nothing is new since this list was fetched last");
       if (step.number === null) return;
       if (stillHere()) navigate(`/buy/lists/${step.number}`);

@@ -10,7 +10,7 @@ import {
   type SaveChoices,
   told,
 } from "../../../api/client";
-import { refresh } from "../../../api/kitchen";
+import { askAnew, refresh } from "../../../api/kitchen";
 import type { paths } from "../../../api/schema";
 import { useToast } from "../../../parts/Toasts";
 import { useSaving } from "../../../parts/useSaving";
@@ -58,13 +58,13 @@ export function useSay(number: number) {
         }),
       ),
     onSuccess: () => {
-      void client.invalidateQueries({ queryKey: ["review", number] });
-      void client.invalidateQueries({ queryKey: ["lists"] });
+      void askAnew(client, { queryKey: ["review", number] });
+      void askAnew(client, { queryKey: ["lists"] });
     },
     onError: (error) => {
       // Somebody else said something of it meanwhile: that is shown, and what was said now is not taken.
       toast(inWords(error), { bad: true });
-      void client.invalidateQueries({ queryKey: ["review", number] });
+      void askAnew(client, { queryKey: ["review", number] });
     },
     // One after the other: what was said first must not arrive last.
     scope: { id: `review-${number}` },
@@ -113,7 +113,7 @@ export function useRecord(number: number) {
         undo: () => undo.mutate(),
       });
     },
-    onError: () => client.invalidateQueries({ queryKey: ["review", number] }),
+    onError: () => askAnew(client, { queryKey: ["review", number] }),
   });
   return { record, undo };
 }
