@@ -21,6 +21,7 @@ from pathlib import Path
 from typing import NamedTuple
 
 import potrel
+from tests.examples import load
 from tests.generated import ROOT
 
 BIN = Path(sys.executable).parent
@@ -100,6 +101,7 @@ def suite_of(check: str) -> unittest.TestSuite:
 def run_suite(check: str) -> tuple[int, int, str]:
     """Run the tests of one folder or file."""
     said = io.StringIO()
+    load()
     with warnings.catch_warnings():
         warnings.simplefilter("error")
         # Their own code, of which nothing is ours to mend.

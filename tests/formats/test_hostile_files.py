@@ -18,6 +18,7 @@ from hypothesis import strategies as st
 from potrel.demo import demo_lists
 from potrel.devices.simulated_supplier import catalogue_on
 from potrel.formats.upload import LARGEST_FILE, BadFile, check_workbook
+from tests.examples import examples
 from tests.formats.lists import DATA, HEAD, changed_member, made_workbook, read
 from tests.kitchens import DAY
 
@@ -183,12 +184,12 @@ class Fuzzed(unittest.TestCase):
         with contextlib.suppress(BadFile):
             read(data)
 
-    @settings(max_examples=150)
+    @settings(max_examples=examples(150))
     @given(st.binary(max_size=400))
     def test_any_bytes(self, data: bytes) -> None:
         self.try_out(data)
 
-    @settings(max_examples=150)
+    @settings(max_examples=examples(150))
     @given(st.text(max_size=300))
     def test_any_table(self, text: str) -> None:
         self.try_out((HEAD + text).encode("utf-8", "surrogatepass"))

@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 from potrel.core.errors import PotrelError
 from potrel.demo import DOCUMENT
 from potrel.formats.kitchen_json import kitchen_schema, read_kitchen, write_kitchen
+from tests.examples import examples
 from tests.kitchens import TINY
 
 Change = tuple[str, Any]
@@ -166,7 +167,7 @@ class TheSchema(unittest.TestCase):
         for file in (TINY, DOCUMENT):
             self.assertEqual(list(self.validator.iter_errors(json.loads(Path(file).read_text()))), [])
 
-    @settings(max_examples=250)
+    @settings(max_examples=examples(250))
     @given(st.data())
     def test_the_code_refuses_what_the_schema_refuses(self, data: st.DataObject) -> None:
         document = json.loads(TINY.read_text())

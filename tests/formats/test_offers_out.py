@@ -23,6 +23,7 @@ from potrel.demo import demo_lists
 from potrel.devices.simulated_supplier import catalogue_on
 from potrel.formats.offers_table import offers_csv, offers_xlsx, read_offers
 from potrel.formats.ubl_catalogue import catalogue_that_fits, read_catalogue, write_catalogue
+from tests.examples import examples
 from tests.formats.lists import DATA, read
 from tests.kitchens import DAY, demo, kitchen
 
@@ -57,7 +58,7 @@ class RoundTrips(unittest.TestCase):
         of = demo()
         self.both_ways(of, of.offers)
 
-    @settings(max_examples=60)
+    @settings(max_examples=examples(60))
     @given(st.lists(offers(), min_size=1, max_size=5))
     def test_any_offers(self, some: list[Offer]) -> None:
         self.both_ways(_OF, tuple(some))

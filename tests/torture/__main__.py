@@ -9,14 +9,14 @@ import tempfile
 import time
 from pathlib import Path
 
-from tests.torture.hands import merges, pages, papers, restores, rounds
+from tests.torture.hands import merges, pages, papers, properties, restores, rounds
 from tests.torture.server import Victim
 from tests.torture.trials import Outcome, Trial, files, filled, kills, memory, origins, values
 
 # Each with its share of the time.
 _TRIALS: tuple[tuple[Trial, float], ...] = (
-    (kills, 0.25), (files, 0.15), (pages, 0.10), (values, 0.20), (restores, 0.10), (merges, 0.03), (rounds, 0.04),
-    (papers, 0.03), (origins, 0.03), (memory, 0.07),
+    (kills, 0.20), (files, 0.10), (pages, 0.10), (values, 0.20), (restores, 0.10), (merges, 0.03), (rounds, 0.04),
+    (papers, 0.03), (origins, 0.03), (memory, 0.07), (properties, 0.10),
 )  # fmt: skip
 
 

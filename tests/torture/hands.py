@@ -14,6 +14,7 @@ from typing import Any
 
 import httpx2
 
+from tests.examples import MANY
 from tests.generated import ROOT
 from tests.kitchens import DAY
 from tests.torture.server import Victim
@@ -210,6 +211,29 @@ def papers(victim: Victim, enough: Callable[[int], bool], dice: random.Random) -
     grown = victim.memory() - before
     yield Outcome("papers at once, answers of 5xx", tried, wrong, said)
     yield Outcome("the web process grown by them by more than 60 MB", tried, int(grown > 60), f"{grown:.0f} MB")
+
+
+# What is tried on random recipes, kitchens and files.
+_PROPERTIES = (
+    "core.pot.test_conservation", "core.pot.test_content", "core.pot.test_losses", "core.cost.test_selling",
+    "core.cost.test_usable_kilo", "core.rooms.test_what_if", "core.rooms.test_pot_flow", "core.rooms.test_yield_choices",
+    "formats.test_hostile_files", "formats.test_kitchen_json", "formats.test_offers_out",
+)  # fmt: skip
+
+
+def properties(_victim: Victim, enough: Callable[[int], bool], dice: random.Random) -> Iterator[Outcome]:
+    """Try what holds of all recipes on many more examples than `./run test` does."""
+    import os
+
+    environ, tried, wrong, said = {**os.environ, MANY: "yes", "PYTHONPATH": str(ROOT)}, 0, 0, ""
+    while not enough(tried):
+        name = dice.choice(_PROPERTIES)
+        command = [sys.executable, "-m", "unittest", f"tests.{name}"]
+        done = subprocess.run(command, env=environ, cwd=ROOT, capture_output=True, text=True, check=False)
+        tried += 1
+        if done.returncode != 0:
+            wrong, said = wrong + 1, f"{name}: {done.stderr[-1500:]}"
+    yield Outcome("files of properties on many examples, failing", tried, wrong, said)
 
 
 def _at_once(victim: Victim, asked: list[tuple[str, Any]], method: str = "POST") -> list[httpx2.Response]:

@@ -231,8 +231,8 @@ class Costing:
         later.moves = self.moves
         later._as_saved = {**_versions(self.view.recipes, changed), **self._as_saved}
         if changed <= self.view.recipes.keys() and not gone:
-            # What was then is not changed by what is saved now.
-            later._thens = self._thens.copy()
+            # What was then is not changed by a draft, nor by what is saved now: all drafts of a kitchen share what is known.
+            later._thens, later._days = self._thens, self._days
         return later
 
     def with_items(self, items: Sequence[Item], gone: Collection[str] = ()) -> Costing:

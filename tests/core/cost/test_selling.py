@@ -31,6 +31,7 @@ from potrel.core.kitchen.settings import Settings
 from potrel.core.tell.explanations import explain
 from potrel.core.tell.selling import Selling, selling_of
 from potrel.formats.kitchen_json import part_from
+from tests.examples import examples
 from tests.kitchens import DAY, d, demo, kitchen, sheet
 
 _SERVING = {
@@ -246,7 +247,7 @@ class Channels(unittest.TestCase):
         self.assertEqual((one.channel, one.price, one.net_price), ("away", d("5.50"), d("3.75")))
         self.assertEqual((one.food_cost_share, one.contribution), (d("0.16"), d("3.15")))
 
-    @settings(max_examples=300, deadline=None)
+    @settings(max_examples=examples(300), deadline=None)
     @given(
         keep=st.decimals("0.01", "500", places=4), tax=st.decimals("0", "0.3", places=3), cut=st.decimals("0", "0.7", places=3),
         subsidy=st.decimals("0", "5", places=2),

@@ -18,6 +18,7 @@ from potrel.core.rooms.form_comparison import UsableForm, compare_forms, kept_co
 from potrel.core.tell.explanations import explain
 from potrel.core.tell.figures import Input
 from potrel.core.tell.form_figures import explain_usable
+from tests.examples import examples
 from tests.kitchens import DAY, d, kitchen
 
 ITEMS: list[dict[str, Any]] = [
@@ -75,7 +76,7 @@ class Usable(unittest.TestCase):
         self.compare("squash:cubed", "cubes", rate=None)
         self.assertEqual(self.found.cheapest_with_labour, "squash:cubed")
 
-    @settings(max_examples=60)
+    @settings(max_examples=examples(60))
     @given(st.integers(50, 900), st.integers(0, 40))
     def test_at_the_price_where_it_flips_both_cost_the_same(self, cents: int, rate: int) -> None:
         price = str(Decimal(cents) / 100)

@@ -19,6 +19,7 @@ from potrel.core.pot.day_view import DayView
 from potrel.core.pot.inputs import Inputs
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.trim.byproducts import METHODS
+from tests.examples import examples
 from tests.kitchens import DAY, kitchen
 
 ITEMS: list[dict[str, Any]] = [
@@ -118,7 +119,7 @@ NOTHING, EXACT = fraction("0"), Inputs(fraction)
 
 
 class Conservation(unittest.TestCase):
-    @settings(max_examples=120)
+    @settings(max_examples=examples(120))
     @given(kitchens())
     def test_mass_in_is_mass_out_and_losses(self, made: Kitchen) -> None:
         view = DayView(made, DAY, EXACT)
@@ -149,7 +150,7 @@ class Conservation(unittest.TestCase):
                 left = here.mass_out * fraction(here.left_over)
                 self.assertEqual(taken_from.get(here.stage.id, NOTHING) + left, here.mass_out)
 
-    @settings(max_examples=120)
+    @settings(max_examples=examples(120))
     @given(kitchens())
     def test_needs_at_their_prices_are_the_sum_over_the_stages(self, made: Kitchen) -> None:
         made = replace(made, settings=replace(made.settings, byproduct_method="credit"))
@@ -170,7 +171,7 @@ class Conservation(unittest.TestCase):
             # Exactly, not nearly: both are fractions.
             self.assertEqual(costing.of(recipe.id).cost, over_stages)
 
-    @settings(max_examples=60)
+    @settings(max_examples=examples(60))
     @given(kitchens())
     def test_the_last_stage_passes_on_the_cost_of_the_batch(self, made: Kitchen) -> None:
         costing = Costing(made, DAY)
@@ -178,7 +179,7 @@ class Conservation(unittest.TestCase):
             sheet = sheet_of(costing, recipe.id)
             self.assertAlmostEqual(sheet.stages[-1].cost * Decimal("1.02"), sheet.batch.food_cost, 18)
 
-    @settings(max_examples=80)
+    @settings(max_examples=examples(80))
     @given(kitchens())
     def test_every_method_conserves_the_money_of_each_stage(self, made: Kitchen) -> None:
         for method in METHODS:
@@ -196,7 +197,7 @@ class Conservation(unittest.TestCase):
                     gone = sum((fraction(taken.value or "0") for taken in stage.taken_out), NOTHING)
                     self.assertAlmostEqual(float(came_in), float(passed[stage.id] + gone), 12, f"{method}, {stage.id}")
 
-    @settings(max_examples=80)
+    @settings(max_examples=examples(80))
     @given(thousandths(100, 900), st.lists(st.tuples(thousandths(0, 50), thousandths(-500, 9000)), max_size=3),
            thousandths(1, 9000), st.sampled_from(METHODS))  # fmt: skip
     def test_what_falls_off_costs_its_user_what_it_spares_the_main_product(
@@ -218,7 +219,7 @@ class Conservation(unittest.TestCase):
         # Whatever the method: with everything used, disposal is neither paid nor is a cent lost or counted twice.
         self.assertEqual(costing.of("main").cost + costing.of("other").cost, 7 * fraction("1.37"))
 
-    @settings(max_examples=60)
+    @settings(max_examples=examples(60))
     @given(st.lists(st.tuples(thousandths(1, 900), thousandths(-500, 9000)), min_size=1, max_size=3),
            thousandths(1, 9000), st.sampled_from(METHODS))  # fmt: skip
     def test_what_is_taken_out_costs_its_user_what_it_spares_the_batch(
@@ -236,7 +237,7 @@ class Conservation(unittest.TestCase):
         self.assertEqual(costing.of("other").problems, ())
         self.assertEqual(costing.of("stock").cost + costing.of("other").cost, 5 * fraction("0.89") + fraction("0.004"))
 
-    @settings(max_examples=60)
+    @settings(max_examples=examples(60))
     @given(kitchens(), st.sampled_from(sorted(PRICES)), st.integers(1, 500))
     def test_a_cent_more_costs_its_need(self, made: Kitchen, item: str, cents: int) -> None:
         costing = Costing(made, DAY, EXACT)

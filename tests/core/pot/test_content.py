@@ -16,6 +16,7 @@ from potrel.core.pot.content import HELD
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.explanations import explain, figures_of
 from potrel.core.tell.sheet_parts import CostSheet
+from tests.examples import examples
 from tests.kitchens import DAY, d, item, kitchen, sheet
 
 FULL = {"salt_g": "1", "energy_kcal": "100", "fat_g": "5", "saturates_g": "2", "carbohydrate_g": "10", "sugars_g": "3",
@@ -291,7 +292,7 @@ def pots(draw: Any) -> list[dict[str, Any]]:
 
 
 class Conserved(unittest.TestCase):
-    @settings(max_examples=120, deadline=None)
+    @settings(max_examples=examples(120), deadline=None)
     @given(pots())
     def test_what_went_in_is_in_the_batch_or_left_it(self, stages: list[dict[str, Any]]) -> None:
         of = kitchen(ITEMS, [{"stages": stages}], PRICES)
@@ -314,7 +315,7 @@ class Conserved(unittest.TestCase):
             if lossless and all(here.left_over == 0 for here in balance.stages[:-1]):
                 self.assertAlmostEqual(rest, Decimal(0), places=9, msg=name)
 
-    @settings(max_examples=40, deadline=None)
+    @settings(max_examples=examples(40), deadline=None)
     @given(pots())
     def test_every_figure_of_it_has_a_working_that_ends_in_it(self, stages: list[dict[str, Any]]) -> None:
         bowl = {"id": "bowl", "name": "Bowl", "size": "100 g", "garnish": [{"item": "root", "quantity": "5 g"}]}

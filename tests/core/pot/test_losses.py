@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 from potrel.core.cost.costing import Costing
 from potrel.core.pot.inputs import Inputs
 from potrel.core.tell.sheet_parts import SheetLine
+from tests.examples import examples
 from tests.kitchens import DAY, d, kitchen, sheet
 
 METHODS = ("roast", "bake", "grill", "brown", "sear", "fry", "steam", "sweat", "simmer", "boil", "poach", "braise", "stew",
@@ -66,7 +67,7 @@ THINGS = st.builds(
 
 
 class AgainstABalanceOfItsOwn(unittest.TestCase):
-    @settings(max_examples=150)
+    @settings(max_examples=examples(150))
     @given(st.lists(THINGS, min_size=1, max_size=4), st.sampled_from(METHODS), st.sampled_from(["on", "ajar", "off"]))
     def test_what_is_in_the_pot_afterwards(self, some: list[Thing], method: str, lid: str) -> None:
         items = [one.item(f"i{number}", method) for number, one in enumerate(some)]

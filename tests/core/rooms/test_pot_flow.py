@@ -16,6 +16,7 @@ from potrel.core.kitchen.servings import Serving
 from potrel.core.rooms.pot_flow import PotFlow, pot_flow
 from potrel.formats.kitchen_json import part_from
 from tests.core.pot.test_conservation import EXACT, kitchens
+from tests.examples import examples
 from tests.kitchens import DAY, d, demo, kitchen
 
 BOWL: Serving = part_from(
@@ -48,7 +49,7 @@ def total(found: PotFlow, kinds: set[str], measure: str) -> Any:
 
 
 class Exact(unittest.TestCase):
-    @settings(max_examples=80, deadline=None)
+    @settings(max_examples=examples(80), deadline=None)
     @given(kitchens())
     def test_random_pots(self, made: Kitchen) -> None:
         recipes = tuple(replace(one, servings=(BOWL,)) for one in made.recipes)

@@ -16,6 +16,7 @@ from potrel.core.errors import BadDocument
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.rooms.kept_moves import with_moves
 from potrel.core.rooms.what_if import Movable, Move, ServingIf, Trial
+from tests.examples import examples
 from tests.kitchens import DAY, d, demo, kitchen
 
 
@@ -192,7 +193,7 @@ class BreakEven(unittest.TestCase):
         a=st.decimals(0, 5, places=3), b=st.decimals("0.1", 5, places=3), c=st.decimals(0, 3, places=3),
         wanted=st.decimals("0.5", 4, places=3),
     )  # fmt: skip
-    @settings(max_examples=150, deadline=None)
+    @settings(max_examples=examples(150), deadline=None)
     def test_beside_halving(self, a: Decimal, b: Decimal, c: Decimal, wanted: Decimal) -> None:
         # A price over a yield, beside other things: halving, written anew here.
         def cost_at(x: Decimal) -> Decimal:

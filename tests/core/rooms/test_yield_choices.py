@@ -26,6 +26,7 @@ from potrel.core.rooms.yield_choices import adopted_item, choices_of
 from potrel.core.tell.yield_figures import explain_yield
 from potrel.core.trim.own_tests import Blend, Book, blended, outliers, own_tests
 from tests.core.trim.test_own_tests import bench
+from tests.examples import examples
 from tests.kitchens import DAY, d, demo, kitchen
 
 BOOK = Book(d("0.41"), d("0.44"), d("0.47"), "a book", Provenance("book"))
@@ -43,7 +44,7 @@ def blend(book: Book, *yields: str) -> Blend:
 
 
 class Statistics(unittest.TestCase):
-    @settings(max_examples=100)
+    @settings(max_examples=examples(100))
     @given(st.lists(st.integers(100, 990), min_size=2, max_size=12))
     def test_mean_and_spread_are_those_of_the_standard_library(self, thousandths: list[int]) -> None:
         found = own_tests(tests_of(*(str(Decimal(one) / 1000) for one in thousandths)), {})
@@ -172,7 +173,7 @@ class Choosing(unittest.TestCase):
         entry = entry_of(DayView(self.kitchen, DAY), adopted_item(mushroom, "cooking", "sweat", mean), "cooking", "sweat")
         self.assertTrue(entry is not None and entry.source == "own test, 4 tests, Sep 2026")
 
-    @settings(max_examples=80)
+    @settings(max_examples=examples(80))
     @given(st.lists(st.tuples(st.integers(100, 980), st.integers(0, 400)), min_size=1, max_size=6))
     def test_whatever_was_weighed_every_choice_can_be_adopted(self, weighed: list[tuple[int, int]]) -> None:
         item = Item(

@@ -22,6 +22,7 @@ from potrel.core.tell.figures import Figure, Input
 from tests.core.cost.test_by_the_piece import canteen, offer
 from tests.core.cost.test_kept_for_garnish import KEPT, chowder
 from tests.core.pot.test_conservation import kitchens
+from tests.examples import examples
 from tests.kitchens import DAY, d, demo, kitchen, tiny
 from tests.words import Value, reckon
 
@@ -120,7 +121,7 @@ class EveryWorking(unittest.TestCase):
         for words in ("offer of Saltmarsh", "weighed at the bench", "USDA", "kitchen setting", "typed in the recipe"):
             self.assertTrue(any(words in one.source for one in grounds), words)
 
-    @settings(max_examples=15)
+    @settings(max_examples=examples(15))
     @given(kitchens())
     def test_of_random_kitchens(self, made: object) -> None:
         self.check(Costing(made, DAY))  # type: ignore[arg-type]
