@@ -124,9 +124,12 @@ def is_net_price(head: str) -> bool:
     return "net" in plain_head(head).split()
 
 
+_BARE = re.compile(r"[0-9., ]*")
+
+
 def currencies_in(text: str) -> set[str]:
     """The currencies that a text names, by their codes; "$" for a dollar, "kr" for a crown of whatever country."""
-    if text.replace(".", "").replace(",", "").isdigit():
+    if _BARE.fullmatch(text):
         return set()
     words = set(re.findall(r"(?<![A-Za-z])[A-Z]{3}(?![A-Za-z])", text)) & _CODES
     signs = {code for sign, code in _SIGNS.items() if sign in text}

@@ -34,37 +34,38 @@ _DOZEN = "dozen|doz|dz|dutzend|dtz|douzaines?|docenas?|dozzin[ae]|tuzin[ay]?|dú
 # "5 kg", "5KG", and "5-kg-Beutel".
 _SIZE = rf"(?P<size>{_NUMBER})(?:\s*|-)(?P<unit>{_UNIT})\b\.?"
 # Each with what a text in small letters has to hold for it to be worth a look: most lines of a long list hold little.
-_PATTERNS = tuple(
-    (re.compile(hint), re.compile(pattern, re.IGNORECASE))
-    for hint, pattern in (
-        # 1.4-1.6kg: what is weighed at the till; nobody knows before.
-        (r"[0-9]\s*[-–]\s*[0-9]", rf"(?<![\w.,/])(?P<catch>{_NUMBER}\s*[-–]\s*{_SIZE})"),
-        # 6 x 2.5kg, 4X6x1L, 6/2.5KG, 6er-Pack 1,5 l
-        (r"[0-9]\s*[x×*/]\s*[0-9]", rf"(?<![\w.,/])(?P<outer>(?:[0-9]{{1,4}}\s*[x×*/]\s*){{1,2}}){_SIZE}"),
-        (r"[0-9]er", rf"(?<![\w.,/])(?P<outer>[0-9]{{1,3}})er(?:[- ]?(?:{_HOLDS}))?\s+(?:à\s+)?{_SIZE}"),
-        # 70 CT 50 LB: so many in a box that weighs so much
-        (
-            r"[0-9]\s*(?:ct|count)",
-            rf"(?<![\w.,/])(?P<among>[0-9]{{1,4}})\s*(?:ct|count)\s*[,/-]?\s*(?P<weight>{_NUMBER})\s*(?P<of>lbs?|kgs?|oz|g)\b",
-        ),
-        # 50#: pounds; but #10 is the size of a can
-        (r"[0-9]\s?#", rf"(?<![\w.,/#])(?P<pounds>{_NUMBER})\s?#(?!\w)"),
-        # 2.5kg x 6
-        (r"[a-z]\s*[x×*]\s*[0-9]", rf"(?<![\w.,/]){_SIZE}\s*[x×*]\s*(?P<behind>[0-9]{{1,4}})(?![\w.,])"),
-        # 5KG
-        (r"[0-9][\s-]*[^\W\d]", rf"(?<![\w.,/]){_SIZE}"),
-        # 2 dozen, 2 doz, 2 docenas
-        (r"[0-9]\s*[dt]", rf"(?<![\w.,/])(?P<dozens>[0-9]{{1,3}})\s*(?:{_DOZEN})\b\.?"),
-        # case of 12, caisse de 12; 8er; x30 at the end
-        (rf"\b(?:{_OF})\s*[0-9]", rf"\b(?:{_HOLDS})\s+(?:{_OF})\s*(?P<pieces>[0-9]{{1,4}})(?![\w.,/]|\s*[x×*])"),
-        (r"[0-9]er", r"(?<![\w.,/])(?P<pieces>[0-9]{1,3})er\b"),
-        (r"x\s?[0-9]", r"(?<!\w)x\s?(?P<pieces>[0-9]{1,4})$"),
-        # per kg, /kg, a kilo: one of it
-        (r"\bper\b|/|\ba\b", rf"(?:\bper\s+|/\s*|\ba\s+)(?P<per>{_UNIT})\b\.?"),
-        # CELERIAC EA, PARSLEY BCH: a unit of count at the end, without a number
-        (r"[a-z]$", rf"(?:^|\s)(?P<per>{'|'.join((*_words('each')[:7], *_words('bunch'), *_words('head')))})\.?$"),
-    )
+_HINTED = (
+    # 1.4-1.6kg: what is weighed at the till; nobody knows before.
+    (r"[0-9]\s*[-–]\s*[0-9]", rf"(?<![\w.,/])(?P<catch>{_NUMBER}\s*[-–]\s*{_SIZE})"),
+    # 6 x 2.5kg, 4X6x1L, 6/2.5KG, 6er-Pack 1,5 l
+    (r"[0-9]\s*[x×*/]\s*[0-9]", rf"(?<![\w.,/])(?P<outer>(?:[0-9]{{1,4}}\s*[x×*/]\s*){{1,2}}){_SIZE}"),
+    (r"[0-9]er", rf"(?<![\w.,/])(?P<outer>[0-9]{{1,3}})er(?:[- ]?(?:{_HOLDS}))?\s+(?:à\s+)?{_SIZE}"),
+    # 70 CT 50 LB: so many in a box that weighs so much
+    (
+        r"[0-9]\s*(?:ct|count)",
+        rf"(?<![\w.,/])(?P<among>[0-9]{{1,4}})\s*(?:ct|count)\s*[,/-]?\s*(?P<weight>{_NUMBER})\s*(?P<of>lbs?|kgs?|oz|g)\b",
+    ),
+    # 50#: pounds; but #10 is the size of a can
+    (r"[0-9]\s?#", rf"(?<![\w.,/#])(?P<pounds>{_NUMBER})\s?#(?!\w)"),
+    # 2.5kg x 6
+    (r"[a-z]\s*[x×*]\s*[0-9]", rf"(?<![\w.,/]){_SIZE}\s*[x×*]\s*(?P<behind>[0-9]{{1,4}})(?![\w.,])"),
+    # 5KG
+    (r"[0-9][\s-]*[^\W\d]", rf"(?<![\w.,/]){_SIZE}"),
+    # 2 dozen, 2 doz, 2 docenas
+    (r"[0-9]\s*[dt]", rf"(?<![\w.,/])(?P<dozens>[0-9]{{1,3}})\s*(?:{_DOZEN})\b\.?"),
+    # case of 12, caisse de 12; 8er; x30 at the end
+    (rf"\b(?:{_OF})\s*[0-9]", rf"\b(?:{_HOLDS})\s+(?:{_OF})\s*(?P<pieces>[0-9]{{1,4}})(?![\w.,/]|\s*[x×*])"),
+    (r"[0-9]er", r"(?<![\w.,/])(?P<pieces>[0-9]{1,3})er\b"),
+    (r"x\s?[0-9]", r"(?<!\w)x\s?(?P<pieces>[0-9]{1,4})$"),
+    # per kg, /kg, a kilo: one of it
+    (r"\bper\b|/|\ba\b", rf"(?:\bper\s+|/\s*|\ba\s+)(?P<per>{_UNIT})\b\.?"),
+    # CELERIAC EA, PARSLEY BCH: a unit of count at the end, without a number
+    (r"[a-z]$", rf"(?:^|\s)(?P<per>{'|'.join((*_words('each')[:7], *_words('bunch'), *_words('head')))})\.?$"),
 )
+_PATTERNS = tuple((re.compile(hint), re.compile(pattern, re.IGNORECASE)) for hint, pattern in _HINTED)
+# What only few lines hold stands before the bare size that most do: one look tells whether any of it is there.
+_FEW = 6
+_ANY_OF_FEW = re.compile("|".join(f"(?:{hint})" for hint, _ in _HINTED[:_FEW]))
 # A box of produce of 5 kg and more, of pieces of 60 g to 2 kg. Common practice, no source.
 _LIGHTEST_BOX, _PIECE = Decimal(5000), (Decimal(60), Decimal(2000))
 _WORD = re.compile(r"[^\W_]+(?:[.'’%-]+[^\W_]+)*%?")
@@ -87,7 +88,7 @@ def read_pack(text: str) -> PackText:
     (PackText(name='Cream 35% UHT', pack='6 x 1 l'), PackText(name='Garlic peeled', pack='12 x 454 g'))
     """
     small = text.lower()
-    for hint, pattern in _PATTERNS:
+    for hint, pattern in _PATTERNS if _ANY_OF_FEW.search(small) else _PATTERNS[_FEW:]:
         if hint.search(small) is None:
             continue
         found = pattern.search(text)
