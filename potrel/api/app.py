@@ -77,18 +77,25 @@ async def _lifespan(app: FastAPI) -> AsyncIterator[None]:
         app.state.actor = NOBODY_KNOWN
         app.state.backups = of.backups
         now = of.clock or kitchens.now
-        with by_the_clock(kitchens, app.state.reviews, now), daily(of.backups, now), _ahead(kitchens, of.ahead):
+        with by_the_clock(kitchens, app.state.reviews, now), daily(of.backups, now), _ahead(app, kitchens, of.ahead):
             yield
         app.state.scale.close()
 
 
 @contextmanager
-def _ahead(kitchens: Kitchens, ahead: bool) -> Iterator[None]:
+def _ahead(app: FastAPI, kitchens: Kitchens, ahead: bool) -> Iterator[None]:
     """Have the kitchen costed, and a reader of files ready, before anybody asks; and the board kept while the block runs."""
     if not ahead:
         yield
         return
-    kitchens.cost_ahead(note_what_costs_otherwise)
+
+    def afterwards(_: Kitchens) -> None:
+        note_what_costs_otherwise(kitchens)
+        # What routes read and answer is made when a request first comes by them, which takes a second for all.
+        for route in app.router.routes:
+            route.matches({"type": "http", "method": "GET", "path": "/api/nowhere", "root_path": "", "headers": []})
+
+    kitchens.cost_ahead(afterwards)
     shared(READING).warm()
     with now_and_then("keeping the board", kitchens.keep_board, _BOARD_KEPT_EVERY):
         yield

@@ -23,7 +23,6 @@ from potrel.store.kitchens import insert_kitchen, load_kitchen
 from potrel.store.offers import insert_offers
 from potrel.store.recipes import save_recipe
 from tests.api.test_api import ApiTest
-from tests.examples import examples
 from tests.kitchens import DAY, demo, tiny
 
 
@@ -130,7 +129,7 @@ class CarriedAway(ApiTest):
         # One server and one database for all examples: each adds to what is there.
         self.assertCarried()
 
-        @settings(max_examples=examples(60))
+        @settings(max_examples=60)
         @given(NUMBERS, QUANTITIES, SHARES, QUANTITIES)
         def each(number: str, quantity: str, share: str, pack: str) -> None:
             at = next(numbers)
