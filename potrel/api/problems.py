@@ -125,7 +125,7 @@ def _row_of(error: Exception) -> tuple[int, str, str]:
 
 
 def in_words_of(error: Exception) -> str:
-    """What is said of an error that is none of Potrel's own."""
+    """What is said of an error, Potrel's own or another."""
     return {503: _NO_DATABASE, 507: _NO_ROOM, 500: _OWN}.get(_row_of(error)[0], str(error))
 
 

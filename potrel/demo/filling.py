@@ -23,9 +23,8 @@ def fill_demo(store: Database, today: date) -> bool:
     with store.reading() as connection:
         if not is_empty(connection):
             return False
-    kitchen = demo_kitchen(today)
-    with store.reading() as connection:
         zone = load_zone(connection).key
+    kitchen = demo_kitchen(today)
     kitchen = replace(kitchen, settings=replace(kitchen.settings, time_zone=zone))
     with store.writing("the demo") as connection:
         insert_kitchen(connection, kitchen, "the demo")

@@ -49,12 +49,12 @@ def note_otherwise(connection: Connection, moved: Sequence[MovedCost], on: date,
         )
 
 
-def otherwise(connection: Connection, *, unseen: bool, most: int = 500) -> list[CostOtherwise]:
+def otherwise(connection: Connection, *, unseen: bool) -> list[CostOtherwise]:
     """What new versions reckoned otherwise, the newest first: all of it, or what nobody has seen yet."""
     rows = connection.execute(
         "SELECT number, at, on_day, reasons, recipe, recipe_name, serving, serving_name, was, now, seen_at, seen_by"
-        " FROM cost_otherwise WHERE NOT %s OR seen_at IS NULL ORDER BY at DESC, number LIMIT %s",
-        [unseen, most],
+        " FROM cost_otherwise WHERE NOT %s OR seen_at IS NULL ORDER BY at DESC, number",
+        [unseen],
     )
     return [CostOtherwise(*row) for row in rows]
 

@@ -7,6 +7,7 @@ import json
 import unittest
 from collections.abc import Callable
 from datetime import date, timedelta
+from decimal import Decimal
 from typing import Any
 from unittest.mock import patch
 
@@ -19,6 +20,7 @@ from potrel.store.backup import Tools
 from potrel.store.changes import read_version
 from potrel.store.database import Database, opened
 from potrel.store.kept_board import keep_board
+from potrel.store.otherwise import MovedCost, note_otherwise
 from tests.api.test_api import ApiTest
 from tests.kitchens import DAY
 from tests.servers import cluster
@@ -66,6 +68,15 @@ class Otherwise(ApiTest):
         self.assertEqual(self.told(), [])
         (kept,) = self.told("?seen=true")
         self.assertEqual((kept["seen_by"], kept["was"]), ("the kitchen", "0.5"))
+
+    def test_all_of_them_are_told_however_many_a_version_moved(self) -> None:
+        moved = [MovedCost(f"r{n}", f"Soup {n}", "bowl", "Bowl", Decimal(1), Decimal(2)) for n in range(1200)]
+        with self.store.beside() as connection:
+            note_otherwise(connection, moved, DAY, ["steam follows the lid"])
+        told = self.told()
+        self.assertEqual(len({one["recipe"] for one in told}), 1200)
+        self.call("DELETE", f"/api/cost-otherwise/{max(one['number'] for one in told)}")
+        self.assertEqual((self.told(), len(self.told("?seen=true"))), ([], 1200))
 
     def test_a_cost_that_is_known_only_now_or_no_more_is_told_as_that(self) -> None:
         def unknown(row: dict[str, Any]) -> None:

@@ -149,9 +149,7 @@ def _lines(steps: Iterator[ReadStep]) -> Generator[str]:
     try:
         for step in steps:
             yield part_to_json(ReadStep, step) + "\n"
-    except PotrelError as error:
-        yield part_to_json(ReadStep, ReadStep(1.0, problem=str(error))) + "\n"
-    except (psycopg.Error, PoolTimeout) as error:
+    except (PotrelError, psycopg.Error, PoolTimeout) as error:
         # The answer has begun already: what the table of problems would say of it stands in its last line.
         yield part_to_json(ReadStep, ReadStep(1.0, problem=in_words_of(error))) + "\n"
 

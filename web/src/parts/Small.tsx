@@ -60,14 +60,16 @@ interface RemoveProps {
   label: string;
   remove: () => void;
   look?: string;
+  disabled?: boolean;
 }
 
-export function Remove({ label, remove, look = "btn-xs" }: RemoveProps) {
+export function Remove({ label, remove, look = "btn-xs", disabled = false }: RemoveProps) {
   return (
     <button
       type="button"
       className={`btn btn-ghost text-base-content ${look}`}
       aria-label={label}
+      disabled={disabled}
       onClick={remove}
     >
       ×

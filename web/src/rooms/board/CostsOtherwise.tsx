@@ -1,17 +1,20 @@
 // What a new version of Potrel reckons otherwise: told on the board until somebody has seen it, and kept as a record.
 
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
 import { Link } from "react-router";
 import { api, type CostOtherwise, inWords, told } from "../../api/client";
 import { askAnew } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
-import { money } from "../../parts/format";
+import { day, moment, money } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
 import { useSaving } from "../../parts/useSaving";
 
 const KEY = "cost-otherwise";
 /** More of them are told on their own page. */
 const AT_A_GLANCE = 6;
+/** A version may move every portion of a large kitchen: the rest is drawn when somebody wants to see it. */
+const DRAWN = 100;
 
 function useOtherwise(seen: boolean) {
   return useQuery({
@@ -111,16 +114,26 @@ export function OtherwiseRoom() {
       )}
       {times.map((at) => {
         const some = found.data.filter((one) => one.at === at);
-        return (
-          <section key={at} className="sheet p-4 mb-3">
-            <h2 className="font-semibold">{some[0]?.reasons.join("; ")}</h2>
-            <p className="quiet mb-2">
-              {some[0]?.seen_by ? `seen by ${some[0].seen_by}` : "nobody has seen it yet"}
-            </p>
-            <Rows of={some} />
-          </section>
-        );
+        return <OneVersion key={at} at={at} of={some} />;
       })}
     </>
+  );
+}
+
+function OneVersion({ at, of }: { at: string; of: CostOtherwise[] }) {
+  const [all, setAll] = useState(false);
+  return (
+    <section className="sheet p-4 mb-3">
+      <h2 className="font-semibold">
+        {day(moment(at).day)}: {of[0]?.reasons.join("; ")}
+      </h2>
+      <p className="quiet mb-2">{of[0]?.seen_by ? `seen by ${of[0].seen_by}` : "nobody has seen it yet"}</p>
+      <Rows of={all ? of : of.slice(0, DRAWN)} />
+      {!all && of.length > DRAWN && (
+        <button type="button" className="btn btn-sm mt-2" onClick={() => setAll(true)}>
+          Show all {of.length}
+        </button>
+      )}
+    </section>
   );
 }

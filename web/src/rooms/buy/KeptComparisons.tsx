@@ -41,14 +41,19 @@ export function KeptComparisons() {
         ]}
       >
         {kept.data.map((one) => (
-          <Row key={one.comparison.id} kept={one} drop={() => drop.mutate(one.comparison)} />
+          <Row
+            key={one.comparison.id}
+            kept={one}
+            busy={drop.isPending}
+            drop={() => drop.mutate(one.comparison)}
+          />
         ))}
       </Table>
     </>
   );
 }
 
-function Row({ kept, drop }: { kept: KeptComparison; drop: () => void }) {
+function Row({ kept, busy, drop }: { kept: KeptComparison; busy: boolean; drop: () => void }) {
   const { comparison, found, lack } = kept;
   const unit = comparison.unit ?? "kg";
   const formOf = (form: string | null | undefined) => found?.forms.find((one) => one.form === form);
@@ -71,7 +76,7 @@ function Row({ kept, drop }: { kept: KeptComparison; drop: () => void }) {
         </>
       )}
       <td className="text-right">
-        <Remove label={`Let ${comparison.name} go`} remove={drop} />
+        <Remove label={`Let ${comparison.name} go`} remove={drop} disabled={busy} />
       </td>
     </tr>
   );

@@ -29,7 +29,12 @@ export function DraftsLeft({ id }: { id: string }) {
           <span>
             It was taken off, and what you changed of {recipe.name} was never saved. It is still here.
           </span>
-          <button type="button" className="btn btn-sm" onClick={() => putOn.mutate({ name, recipe })}>
+          <button
+            type="button"
+            className="btn btn-sm"
+            disabled={putOn.isPending}
+            onClick={() => putOn.mutate({ name, recipe })}
+          >
             Put it on again with my changes
           </button>
           <button type="button" className="btn btn-sm" onClick={() => settle(name)}>

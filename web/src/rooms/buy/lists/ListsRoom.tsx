@@ -8,6 +8,7 @@ import { askAnew, useKitchen } from "../../../api/kitchen";
 import { day, moment, percent } from "../../../parts/format";
 import { useKeys, walk } from "../../../parts/keys";
 import { Table } from "../../../parts/kit/Table";
+import { useRested } from "../../../parts/useRested";
 import { useSaving } from "../../../parts/useSaving";
 import { ReadIn } from "./ReadIn";
 import { Services } from "./Services";
@@ -26,11 +27,15 @@ const SEARCHED = 12;
 export function ListsRoom() {
   const [find, setFind] = useState("");
   const [show, setShow] = useState<Shown>("all");
+  // Not with every key.
+  const words = useRested(find.trim(), 200);
   const lists = useInfiniteQuery({
-    queryKey: ["lists", show, find],
+    queryKey: ["lists", show, words],
     queryFn: ({ pageParam }) =>
       told<ListsReply>(
-        api.GET("/api/price-lists", { params: { query: { show, find, start: pageParam, limit: A_PAGE } } }),
+        api.GET("/api/price-lists", {
+          params: { query: { show, find: words, start: pageParam, limit: A_PAGE } },
+        }),
       ),
     initialPageParam: 0,
     getNextPageParam: (last, pages) => {

@@ -58,6 +58,8 @@ function Service({ one }: { one: Fetching }) {
   const [at, setAt] = useState(supplier.fetch_at ?? "");
   const save = useSaveSupplier();
   const fetchNow = useSaving({
+    // A supplier that takes its time keeps no save waiting.
+    scope: { id: `fetch-${supplier.id}` },
     mutationFn: () =>
       told<ReadStep>(
         api.POST("/api/suppliers/{supplier_id}/fetch", { params: { path: { supplier_id: supplier.id } } }),
