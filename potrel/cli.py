@@ -26,7 +26,6 @@ from potrel.core.sentences import say
 
 if TYPE_CHECKING:
     from potrel.core.cost.costing import Costing
-    from potrel.core.kitchen.kitchen import Kitchen
     from potrel.postgres import Cluster
     from potrel.settings import Settings
     from potrel.store.backup import Backups, Tools
@@ -392,21 +391,21 @@ def _backups(name: str, url: str) -> Backups:
 def _backup(args: argparse.Namespace) -> int:
     from potrel.store.backup import refuse_odd_place
     from potrel.store.database import opened
-    from potrel.store.kitchens import load_kitchen
+    from potrel.store.kitchens import what_it_holds
 
     file = Path(args.file).absolute()
     refuse_odd_place(file)
     with database(DEMO if args.demo else KITCHEN) as url:
         size = _tools(url).write(file)
         with opened(url, most=1) as store, store.reading() as connection:
-            kitchen = load_kitchen(connection)
-    _say(f"wrote {args.file} ({size / 1e6:.1f} MB), and read it through; it holds {_told(kitchen)}")
+            held = what_it_holds(connection)
+    _say(f"wrote {args.file} ({size / 1e6:.1f} MB), and read it through; it holds {held}")
     return 0
 
 
 def _restore(args: argparse.Namespace) -> int:
     from potrel.store.database import opened
-    from potrel.store.kitchens import is_empty, load_kitchen
+    from potrel.store.kitchens import is_empty, what_it_holds
 
     name = DEMO if args.demo else KITCHEN
     with database(name) as url:
@@ -421,15 +420,9 @@ def _restore(args: argparse.Namespace) -> int:
 
         tools.restore(Path(args.file).absolute(), before)
         with opened(url, most=1) as store, store.reading() as connection:
-            kitchen = load_kitchen(connection)
-    _say(f"restored {_told(kitchen)}")
+            held = what_it_holds(connection)
+    _say(f"restored {held}")
     return 0
-
-
-def _told(kitchen: Kitchen) -> str:
-    """What a kitchen holds, in words."""
-    counts = f"{len(kitchen.items)} items, {len(kitchen.recipes)} recipes, {len(kitchen.offers)} prices"
-    return f"{kitchen.name}: {counts}"
 
 
 if __name__ == "__main__":

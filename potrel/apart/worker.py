@@ -9,6 +9,7 @@ import pickle
 import resource
 import select
 import sys
+import traceback
 
 from potrel.apart.workers import HEAD, IDLE, write
 from potrel.core.errors import PotrelError
@@ -39,6 +40,13 @@ def main(does: str, most_memory: int) -> None:
             write(answers, None)
         except PotrelError as error:
             write(answers, error.said)
+        except MemoryError:
+            # That it may not take more is what its bound is for.
+            raise
+        except Exception:
+            # What nobody foresaw ends the process too; whoever asked notes where it was.
+            write(answers, traceback.format_exc())
+            raise
         gc.collect()
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import atexit
+import logging
 import os
 import pickle
 import queue
@@ -22,6 +23,8 @@ from potrel.core.sentences import Sentence, say
 
 # So many bytes say how long what follows is.
 HEAD = 8
+# A process that had nothing to do for so long [s] ends: what it needed memory for is seldom done.
+IDLE = 300.0
 
 
 class Died(Exception):
@@ -141,6 +144,9 @@ class _Process:
             found = self._answer(until)
             if isinstance(found, Sentence):
                 raise _Refused(found)
+            if isinstance(found, str):
+                logging.getLogger("potrel").error("a process apart was brought down: %s", found)
+                raise Died
             if found is None:
                 self._since = time.monotonic()
                 return
@@ -174,10 +180,6 @@ class _Process:
             with suppress(OSError):
                 pipe.close()
         self._process.wait()
-
-
-# A process that had nothing to do for so long [s] ends: what it needed memory for is seldom done.
-IDLE = 300.0
 
 
 def write(pipe: IO[bytes], value: Any) -> None:

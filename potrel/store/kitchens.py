@@ -110,6 +110,14 @@ def dropped_by_import(connection: Connection, kitchen: Kitchen) -> str:
     return ", ".join(f"{count} {words}" for count, words in tables if count)
 
 
+def what_it_holds(connection: Connection) -> str:
+    """The kitchen's name and how much is in it, in words; also where something of it cannot be understood."""
+    row = connection.execute("SELECT name FROM kitchen").fetchone()
+    name = NEW_KITCHEN.name if row is None else row[0]
+    items, recipes, prices = (_count(connection, table) for table in ("item", "recipe", "offer"))
+    return f"{name}: {items} items, {recipes} recipes, {prices} prices"
+
+
 def _count(connection: Connection, table: str) -> int:
     row = connection.execute(sql.SQL("SELECT count(*) FROM {}").format(sql.Identifier(table))).fetchone()
     return 0 if row is None else int(row[0])

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
+from potrel.store.kitchens import what_it_holds
 from tests.api.test_api import ApiTest
 from tests.kitchens import DAY
 from tests.torture.trials import PAGES
@@ -46,12 +47,16 @@ class Faults(ApiTest):
         for (sort, id_), command in BAD.items():
             with self.subTest(id_):
                 self.get("/api/board")
+                with self.store.reading() as connection:
+                    told = what_it_holds(connection)
                 if not self.spoil(command):
                     continue
                 spoilt += 1
                 # A document would lack something, so it says that; every other page is there.
                 self.assertEqual({page: code for page, code in self.pages().items() if code != 200}, {"export": 422})
                 self.assertIn("mend it first", self.call("GET", "/api/export")[1]["detail"])
+                with self.store.reading() as connection:
+                    self.assertEqual(what_it_holds(connection), told, "a back-up is told whole, whatever is in it")
                 (fault,) = self.get("/api/faults")
                 self.assertEqual((fault["sort"], fault["id"]), (sort, id_))
                 self.assertGreater(len(fault["said"]), 10)

@@ -72,6 +72,13 @@ class Apart(unittest.TestCase):
                     self.assertEqual(found, read(data))
         self.assertEqual(self.read(GOOD).lines[0].text, "Leeks")
 
+    def test_where_work_goes_wrong_that_nobody_foresaw_is_noted(self) -> None:
+        broken = reader(does="json:loads")
+        self.addCleanup(broken.close)
+        with self.assertLogs("potrel", "ERROR") as noted, self.assertRaises(BadFile):
+            broken.one("{")
+        self.assertIn("JSONDecodeError", noted.output[0])
+
     def test_a_file_that_ends_its_process_is_told_of_and_the_next_is_read(self) -> None:
         # Without the check of where its cells lie, which would refuse it before: the process runs on the same code.
         self.assertIn("something in XFD1048576", self.refusal(far_workbook()))
