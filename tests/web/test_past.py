@@ -65,6 +65,7 @@ class ANewVersion(BrowserTest):
         expect(notice).to_have_count(0)
         self.go("/otherwise")
         expect(page.get_by_role("main")).to_contain_text("seen by the kitchen")
+        expect(page.get_by_role("heading", level=2)).to_contain_text(re.compile(r"^[0-9]{1,2} [A-Z][a-z]{2}.*: rules of"))
         self.go("/")
         expect(notice).to_have_count(0)
 

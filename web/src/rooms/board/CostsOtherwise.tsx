@@ -4,9 +4,9 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { api, type CostOtherwise, inWords, told } from "../../api/client";
-import { askAnew } from "../../api/kitchen";
+import { askAnew, useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
-import { day, moment, money } from "../../parts/format";
+import { dayOf, moment, money } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
 import { useSaving } from "../../parts/useSaving";
 
@@ -122,10 +122,11 @@ export function OtherwiseRoom() {
 
 function OneVersion({ at, of }: { at: string; of: CostOtherwise[] }) {
   const [all, setAll] = useState(false);
+  const today = useKitchen().data?.today ?? "";
   return (
     <section className="sheet p-4 mb-3">
       <h2 className="font-semibold">
-        {day(moment(at).day)}: {of[0]?.reasons.join("; ")}
+        {dayOf(moment(at).day, today)}: {of[0]?.reasons.join("; ")}
       </h2>
       <p className="quiet mb-2">{of[0]?.seen_by ? `seen by ${of[0].seen_by}` : "nobody has seen it yet"}</p>
       <Rows of={all ? of : of.slice(0, DRAWN)} />
