@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from collections.abc import Iterable, Sequence
 from functools import lru_cache
 
 from rapidfuzz import fuzz
 
 from potrel.core.buy.pack_text import CONTAINERS, UNIT_OF
-from potrel.core.buy.price_list import ListLine, Match, PriceList
+from potrel.core.buy.price_list import ListLine, Match
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kitchen import Kitchen
 
@@ -18,7 +17,6 @@ from potrel.core.kitchen.kitchen import Kitchen
 _LIKELY = 78
 _PROPOSED = 3
 _START = 3
-_STEP = 1000
 _WORD = re.compile(r"[^\W\d_]{2,}")
 # What a line says of quality, state and sale, and not of what it is. Common practice, no source.
 _BESIDE = frozenset({
@@ -31,7 +29,6 @@ _SAME = {
     "tin": "canned", "tinned": "canned", "can": "canned", "frz": "frozen", "iqf": "frozen", "sltd": "salted",
     "bnls": "boneless", "tom": "tomato", "pot": "potato", "veg": "vegetable", "chix": "chicken",
 }  # fmt: skip
-NONE = Match(None, "none")
 
 
 def bare_name(text: str) -> str:
@@ -53,46 +50,50 @@ def _singular(word: str) -> str:
     return word
 
 
-@dataclass(frozen=True, slots=True)
-class _Known:
-    """What offers so far tell: items by the supplier's code for them, and by their GTIN; the newest offer wins."""
+class Matching:
+    """Which item each line of a list is, by what a kitchen knows: its items, and the codes and GTINs of its offers so far."""
 
-    codes: dict[tuple[str, str], str]
-    gtins: dict[str, str]
-    items: frozenset[str]
+    def __init__(self, kitchen: Kitchen) -> None:
+        # The newest offer wins.
+        self._codes = {(offer.supplier, offer.code): offer.item for offer in kitchen.offers if offer.code is not None}
+        self._gtins = {offer.gtin: offer.item for offer in kitchen.offers if offer.gtin is not None}
+        self._items = frozenset(item.id for item in kitchen.items)
+        self._names = _Names([item for item in kitchen.items if not item.archived])
+        self._sold_as = {code for _, code in self._codes}
+        self._by_name: dict[str, Match] = {}
+        self._by_text: dict[str, Match] = {}
 
-    def match(self, line: ListLine, supplier: str | None) -> Match | None:
-        if line.item in self.items:
+    def compare(self, lines: Sequence[ListLine]) -> None:
+        """Compare the names of some lines, before it is known whose list it is. What has a code that anybody sells by is left
+        for then: it is likely to be known by that.
+        """
+        for line in lines:
+            if line.item not in self._items and line.gtin not in self._gtins and line.called not in self._sold_as:
+                self._by_likeness(line.text)
+
+    def of(self, lines: Sequence[ListLine], supplier: str | None) -> tuple[Match, ...]:
+        """The match of each line of a list of a supplier, whose id is None where that is not known."""
+        return tuple(self._known(line, supplier) or self._by_likeness(line.text) for line in lines)
+
+    def _known(self, line: ListLine, supplier: str | None) -> Match | None:
+        """What the offers so far tell: the item by this supplier's code for it, else by its GTIN."""
+        if line.item in self._items:
             return Match(line.item, "item")
-        seller = line.supplier or supplier or ""
-        item = self.codes.get((seller, line.called))
+        item = self._codes.get((line.supplier or supplier or "", line.called))
         if item is not None:
             return Match(item, "code")
-        item = self.gtins.get(line.gtin or "")
+        item = self._gtins.get(line.gtin or "")
         return None if item is None else Match(item, "gtin")
 
-
-def _known(kitchen: Kitchen) -> _Known:
-    codes = {(offer.supplier, offer.code): offer.item for offer in kitchen.offers if offer.code is not None}
-    gtins = {offer.gtin: offer.item for offer in kitchen.offers if offer.gtin is not None}
-    return _Known(codes, gtins, frozenset(item.id for item in kitchen.items))
-
-
-def match_lines(kitchen: Kitchen, of: PriceList, supplier: str | None) -> Iterator[float | list[Match]]:
-    """Matches the lines of a list: yields the share that is done, now and then, and last the match of each line."""
-    known = _known(kitchen)
-    found = [known.match(line, supplier) for line in of.lines]
-    names = _Names([item for item in kitchen.items if not item.archived])
-    by_name: dict[str, Match] = {}
-    for place, line in enumerate(of.lines):
-        if found[place] is None:
-            name = bare_name(line.text)
-            if name not in by_name:
-                by_name[name] = names.match(name)
-            found[place] = by_name[name]
-        if place % _STEP == 0:
-            yield place / len(of.lines)
-    yield [match or NONE for match in found]
+    def _by_likeness(self, text: str) -> Match:
+        found = self._by_text.get(text)
+        if found is None:
+            name = bare_name(text)
+            found = self._by_name.get(name)
+            if found is None:
+                found = self._by_name[name] = self._names.match(name)
+            self._by_text[text] = found
+        return found
 
 
 class _Names:

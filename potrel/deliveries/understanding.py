@@ -8,17 +8,16 @@ from dataclasses import dataclass
 
 from rapidfuzz import fuzz, process, utils
 
-from potrel.core.buy.price_list import ListKind, Match, PriceList
+from potrel.core.buy.price_list import ListKind, Match, Part, PriceList
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.supply import ListForm, Supplier
 from potrel.core.rooms.review import ListChoices
-from potrel.deliveries.matching import match_lines
+from potrel.deliveries.matching import Matching
 from potrel.formats.column_heads import fitting, plain_head
 from potrel.formats.price_list import read_price_list
 
-Read = Callable[[bytes, Sequence[ListForm], ListKind | None], Iterator[float | PriceList]]
+Read = Callable[[bytes, Sequence[ListForm], ListKind | None], Iterator[Part | PriceList]]
 _SAME_NAME = 88
-_READING = 0.75
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,12 +41,15 @@ def understand(
     suppliers = {one.id: one for one in kitchen.suppliers}
     known = suppliers.get(choices.supplier or "")
     of = None
+    matching = Matching(kitchen)
     said = [ListForm(columns=choices.columns)] if choices.columns else []
     for step in read(data, said or forms_of(known), choices.kind):
         if isinstance(step, PriceList):
             of = step
         else:
-            yield step * _READING
+            # The names are compared while the rest is read.
+            matching.compare(step.lines)
+            yield step.done
     if of is None:
         raise RuntimeError("a file was read without a list coming of it")
     if known is None and choices.supplier is None:
@@ -56,11 +58,7 @@ def understand(
             *_, again = read(data, forms_of(known), choices.kind)
             of = again if isinstance(again, PriceList) else of
     supplier = None if known is None else known.id
-    for found in match_lines(kitchen, of, supplier):
-        if isinstance(found, float):
-            yield _READING + found * (1 - _READING)
-        else:
-            yield Understood(of, supplier, tuple(found))
+    yield Understood(of, supplier, matching.of(of.lines, supplier))
 
 
 def forms_of(supplier: Supplier | None) -> list[ListForm]:

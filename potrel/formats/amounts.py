@@ -6,12 +6,12 @@ import re
 from collections.abc import Iterable
 from datetime import date
 from decimal import Decimal
-from functools import lru_cache
 
 from potrel.core.kitchen.kinds import carried
 
 _CURRENCY = r"(?:[A-Z]{3}|[€$£¥]|[Kk]r\.?|zł\.?|Kč|Ft|lei|:-)?"
 _MONEY = re.compile(rf"^{_CURRENCY}\s*(-?)\s*{_CURRENCY}\s*([0-9][0-9.,'\u2019 \u00a0\u202f]*)\s*{_CURRENCY}(-?)$")
+_BETWEEN_THOUSANDS = dict.fromkeys(map(ord, "'\u2019 \u00a0\u202f"))
 _DATE = re.compile(r"^([0-9]{1,4})[-/.]([0-9]{1,2})[-/.]([0-9]{1,4})(?:[T ].*)?$")
 
 
@@ -44,7 +44,8 @@ class Amounts:
     """Reads the amounts of one column, by what all of it tells of its decimal mark."""
 
     def __init__(self, column: Iterable[str]) -> None:
-        marks = {mark for text in column if (mark := _sure_mark(text)) is not None}
+        found = (_MONEY.match(text.strip()) for text in column)
+        marks = {mark for one in found if one is not None and (mark := _sure_mark(one[2])) is not None}
         self._mark = marks.pop() if len(marks) == 1 else None
 
     def read(self, text: str) -> Decimal | None:
@@ -52,11 +53,13 @@ class Amounts:
         found = _MONEY.match(text.strip())
         if found is None:
             return None
-        digits = re.sub(r"['\u2019 \u00a0\u202f]", "", found[2])
-        mark = _sure_mark(text) or self._mark
-        if mark is None and re.search(r"[.,]", digits):
+        digits: str = found[2]
+        if not digits.isascii() or "'" in digits or " " in digits:
+            digits = digits.translate(_BETWEEN_THOUSANDS)
+        mark = _sure_mark(digits) or self._mark
+        if mark is None and ("." in digits or "," in digits):
             # One mark and three digits behind it: thousands to one reader, thousandths to another. A 0 in front decides.
-            if not re.match(r"0[.,]", digits):
+            if not digits.startswith(("0.", "0,")):
                 return None
             mark = digits[1]
         if mark is not None:
@@ -67,25 +70,18 @@ class Amounts:
         return -value if found[1] or found[3] else value
 
 
-@lru_cache(maxsize=8192)
-def _sure_mark(text: str) -> str | None:
-    """The decimal mark of a text where only one reading makes sense."""
-    found = _MONEY.match(text.strip())
-    if found is None:
-        return None
-    digits: str = found[2].rstrip()
-    marks = [(mark, at) for at, mark in enumerate(digits) if mark in ".,"]
-    if not marks:
-        return None
-    last, at = marks[-1]
-    kinds = {mark for mark, _ in marks}
-    if len(kinds) == 2:
-        return last
-    if len(marks) > 1:
+def _sure_mark(digits: str) -> str | None:
+    """The decimal mark of an amount where only one reading makes sense."""
+    digits = digits.rstrip()
+    commas, points = digits.count(","), digits.count(".")
+    if commas and points:
+        return digits[max(digits.rfind(","), digits.rfind("."))]
+    if commas + points > 1:
         # 1.234.567: a mark that comes twice is none of decimals.
-        return "," if last == "." else "."
-    behind = len(digits) - at - 1
-    return None if behind == 3 else last
+        return "." if commas else ","
+    mark = "," if commas else "."
+    behind = len(digits) - 1 - digits.rfind(mark)
+    return None if commas + points == 0 or behind == 3 else mark
 
 
 class Dates:

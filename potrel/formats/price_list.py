@@ -10,7 +10,7 @@ from decimal import Decimal
 from typing import get_args
 
 from potrel.core.buy.pack_text import price_and_per, read_pack, understood_pack
-from potrel.core.buy.price_list import Besides, ListKind, ListLine, Meaning, PriceList
+from potrel.core.buy.price_list import Besides, ListKind, ListLine, Meaning, Part, PriceList
 from potrel.core.kitchen.kinds import ZERO, carried, plain
 from potrel.core.kitchen.supply import ListForm
 from potrel.core.numbers.units import kind_of
@@ -22,6 +22,8 @@ from potrel.formats.ubl import read_ubl
 from potrel.formats.upload import BadFile, kind_of_file, text_of
 
 _STEP = 500
+# The share of the work that is done when the cells of a table are parted.
+_PARTED = 0.3
 # So many rows are shown, that the heads can be pointed at.
 _SAMPLE = 25
 _BESIDES: tuple[Besides, ...] = get_args(Besides)
@@ -29,22 +31,22 @@ _BESIDES: tuple[Besides, ...] = get_args(Besides)
 _ROUNDED_BY = Decimal("0.005")
 
 
-def read_price_list(data: bytes, forms: Sequence[ListForm] = (), kind: ListKind | None = None) -> Iterator[float | PriceList]:
-    """Reads a file: yields the share that is done, now and then, and last the list. BadFile where it is refused.
+def read_price_list(data: bytes, forms: Sequence[ListForm] = (), kind: ListKind | None = None) -> Iterator[Part | PriceList]:
+    """Reads a file: yields parts of it as they are read, and last the list. BadFile where it is refused.
 
     `forms` are those that are known of this supplier's tables, or the one that a person said; `kind` what a person said
     a table is. A table whose heads do not tell the name and the price comes without lines, and says what is missing.
     """
     match kind_of_file(data):
         case "xml":
-            yield read_ubl(data)
+            yield from read_ubl(data)
             return
         case "xlsx":
             (sheets, reckoned), delimiter = xlsx_sheets(data), None
         case _:
             delimiter, rows = _parted(text_of(data), forms)
             sheets, reckoned = {"": rows}, False
-    yield 0.3
+    yield Part(_PARTED)
     for step in _sheets(sheets, forms, kind):
         yield replace(step, reckoned=reckoned, delimiter=delimiter) if isinstance(step, PriceList) else step
 
@@ -62,11 +64,26 @@ def _parted(text: str, forms: Sequence[ListForm]) -> tuple[str, Rows]:
     return looks, csv_rows(text, looks)
 
 
-class _Columns:
-    """The cells of a row by what they mean, and the readers of amounts and dates of each column."""
+class _Cells(dict[str, str]):
+    """The cells of a row by what their columns mean, "" where there is none: of a price what stands before "per kg", and the
+    pack that this is as `per`.
+    """
 
-    def __init__(self, rows: Rows, columns: dict[str, int], heads: list[str], price_per: str) -> None:
-        self._at = columns
+    def __init__(self, row: list[str], columns: Mapping[str, int]) -> None:
+        super().__init__((meaning, row[at]) for meaning, at in columns.items() if at < len(row))
+        price, self.per = price_and_per(self["price"])
+        if self.per is not None:
+            self["price"] = price
+
+    def __missing__(self, meaning: str) -> str:
+        return ""
+
+
+class _Table:
+    """The rows of a table, by what its columns mean, and the readers of amounts and dates of each column."""
+
+    def __init__(self, rows: Rows, columns: Mapping[str, int], heads: list[str], price_per: str) -> None:
+        self.rows = [_Cells(row, columns) for row in rows]
         price = heads[columns["price"]] if "price" in columns else ""
         self._said_per = price_per
         # What a price is of where nothing else is said: "Preis/kg"; and whether something is taken off it yet.
@@ -74,30 +91,22 @@ class _Columns:
         self._is_list = is_list_price(price)
         self._is_net = is_net_price(price) or (not self._is_list and any(is_list_price(head) for head in heads))
         money = ("price", "amount", "quantity", "size", "discount")
-        self._amounts = {one: Amounts(self.cell(row, one) for row in rows) for one in money if one in columns}
+        self._amounts = {one: Amounts(row[one] for row in self.rows) for one in money if one in columns}
         # Whether days or months come first is told by all dates of a file together.
-        of_all = Dates(self.cell(row, one) for row in rows for one in ("on", "until") if one in columns)
+        of_all = Dates(row[one] for row in self.rows for one in ("on", "until") if one in columns)
         self._dates = {one: of_all for one in ("on", "until") if one in columns}
 
-    def _written(self, row: list[str], meaning: str) -> str:
-        at = self._at.get(meaning)
-        return row[at] if at is not None and at < len(row) else ""
-
-    def cell(self, row: list[str], meaning: str) -> str:
-        """A cell; of a price what stands before "per kg"."""
-        # Most meanings have no column, and each line of a long list asks for all of them.
-        at = self._at.get(meaning)
-        if at is None or at >= len(row):
-            return ""
-        return price_and_per(row[at])[0] if meaning == "price" else row[at]
-
-    def amount(self, row: list[str], meaning: str) -> Decimal | None:
+    def amount(self, row: _Cells, meaning: str) -> Decimal | None:
         reader = self._amounts.get(meaning)
         # What has more places than the kitchen document carries is rounded where it comes in.
-        return None if reader is None else within_reason(reader.read(self.cell(row, meaning)))
+        return None if reader is None else within_reason(reader.read(row[meaning]))
 
-    def line(self, row: list[str], place: int) -> ListLine:
-        text = self.cell(row, "name") or self.cell(row, "code") or self.cell(row, "item")
+    def column(self, *meanings: str) -> set[str]:
+        """What stands in the columns of some meanings."""
+        return {row[meaning] for row in self.rows for meaning in meanings} - {""}
+
+    def line(self, row: _Cells, place: int) -> ListLine:
+        text = row["name"] or row["code"] or row["item"]
         said = read_pack(text)
         columns = self._pack(row)
         quantity = self.amount(row, "quantity")
@@ -109,21 +118,21 @@ class _Columns:
             pack = per
         elif problem is None and price is not None and pack is not None and self._sold_otherwise(row, pack):
             english = "its price may be that of {pack}, or of 1 {unit}: write that as its pack"
-            problem = say("price_of_which", english, pack=pack, unit=self.cell(row, "unit")[:20])
-        on, until = (self._dates[one].read(self.cell(row, one)) if one in self._dates else None for one in ("on", "until"))
-        written = self.cell(row, "on")
+            problem = say("price_of_which", english, pack=pack, unit=row["unit"][:20])
+        on, until = (self._dates[one].read(row[one]) if one in self._dates else None for one in ("on", "until"))
+        written = row["on"]
         if problem is None and written and on is None:
             problem = say("date_unread", 'its date "{date}" cannot be read: write it as 2026-11-24', date=written[:20])
         return ListLine(
-            place, text[:400], said.name or text[:400], self.cell(row, "code")[:200] or None, gtin_in(self.cell(row, "gtin")),
-            pack, price, quantity, on, until, understood_pack(self.cell(row, "drained")),
-            self.cell(row, "item") or None, self.cell(row, "supplier") or None, problem,
+            place, text[:400], said.name or text[:400], row["code"][:200] or None, gtin_in(row["gtin"]),
+            pack, price, quantity, on, until, understood_pack(row["drained"]),
+            row["item"] or None, row["supplier"] or None, problem,
             doubt=self._contradiction(row, price, quantity),
         )  # fmt: skip
 
-    def _pack(self, row: list[str]) -> str | None:
+    def _pack(self, row: _Cells) -> str | None:
         """The pack that the columns of a row tell."""
-        pack, unit, written = self.cell(row, "pack"), self.cell(row, "unit"), self.cell(row, "size")
+        pack, unit, written = row["pack"], row["unit"], row["size"]
         size = self.amount(row, "size")
         inner = understood_pack(written) if size is None and written else None
         if inner is not None and pack.isascii() and pack.isdigit():
@@ -131,29 +140,28 @@ class _Columns:
             return inner if int(pack) == 1 else understood_pack(f"{pack} x {inner}")
         return understood_pack(pack, unit, "" if size is None else plain(size)) or inner
 
-    def _per(self, row: list[str]) -> str | None:
+    def _per(self, row: _Cells) -> str | None:
         """What a price is of, where the cell, a person or the head says it: 9.95 €/kg, Preis/kg, price per 100 g."""
-        in_cell = price_and_per(self._written(row, "price"))[1]
-        if in_cell is not None or not self._said_per:
-            return in_cell or self._head_says
+        if row.per is not None or not self._said_per:
+            return row.per or self._head_says
         if self._said_per == "pack":
             return None
-        return understood_pack("", self.cell(row, "unit")) if self._said_per == "unit" else understood_pack(self._said_per)
+        return understood_pack("", row["unit"]) if self._said_per == "unit" else understood_pack(self._said_per)
 
-    def _sold_otherwise(self, row: list[str], pack: str) -> bool:
+    def _sold_otherwise(self, row: _Cells, pack: str) -> bool:
         """Whether the unit beside a pack is one of mass or volume that the pack is more of: the price may be of either."""
-        one = understood_pack("", self.cell(row, "unit"))
+        one = understood_pack("", row["unit"])
         return (
             not self._said_per
-            and bool(self.cell(row, "pack"))
+            and bool(row["pack"])
             and one is not None
             and one != pack
             and kind_of(one.split(" ")[-1]) != "count"
         )
 
-    def _price(self, row: list[str], quantity: Decimal | None) -> tuple[Decimal | None, Sentence | None]:
+    def _price(self, row: _Cells, quantity: Decimal | None) -> tuple[Decimal | None, Sentence | None]:
         """The price of a pack: as it stands there, else the amount of the line over its packs."""
-        written = self.cell(row, "price")
+        written = row["price"]
         price = self.amount(row, "price")
         if price is not None:
             return self._taken_off(row, price, quantity)
@@ -162,7 +170,7 @@ class _Columns:
             return None, say("price_in_two_ways", english, price=written[:20])
         return self._paid(row, quantity), None
 
-    def _taken_off(self, row: list[str], price: Decimal, quantity: Decimal | None) -> tuple[Decimal, Sentence | None]:
+    def _taken_off(self, row: _Cells, price: Decimal, quantity: Decimal | None) -> tuple[Decimal, Sentence | None]:
         """A price less its discount, where that is not off it yet: as the amount of the line tells, or its head."""
         off = self._discount(row)
         if off == 0 or self._is_net:
@@ -181,25 +189,25 @@ class _Columns:
         english = "is its price before or after the discount of {percent}%? write what is paid"
         return price, say("before_or_after", english, percent=plain(off * 100))
 
-    def _discount(self, row: list[str]) -> Decimal:
+    def _discount(self, row: _Cells) -> Decimal:
         """What is taken off, as a share: "10%", "10" and "0.1" are a tenth."""
-        said = self.amount(row, "discount") if "discount" in self._at else None
-        if said is None and "%" in self.cell(row, "discount"):
-            said = Amounts([]).read(self.cell(row, "discount").replace("%", ""))
+        said = self.amount(row, "discount")
+        if said is None and "%" in row["discount"]:
+            said = Amounts([]).read(row["discount"].replace("%", ""))
         if said is None:
             return ZERO
-        return abs(said) / 100 if abs(said) >= 1 or "%" in self.cell(row, "discount") else abs(said)
+        return abs(said) / 100 if abs(said) >= 1 or "%" in row["discount"] else abs(said)
 
-    def _paid(self, row: list[str], quantity: Decimal | None) -> Decimal | None:
+    def _paid(self, row: _Cells, quantity: Decimal | None) -> Decimal | None:
         """What a pack comes to by the amount of its line; None where the line tells no such thing."""
         return shared_out(self.amount(row, "amount"), quantity)
 
-    def _contradiction(self, row: list[str], price: Decimal | None, quantity: Decimal | None) -> Sentence | None:
+    def _contradiction(self, row: _Cells, price: Decimal | None, quantity: Decimal | None) -> Sentence | None:
         """What the amount of a line says against its price, where it does."""
         paid = self._paid(row, quantity)
         if price is None or paid is None or quantity is None:
             return None
-        packs, amount = abs(quantity), self.cell(row, "amount")[:20]
+        packs, amount = abs(quantity), row["amount"][:20]
         if abs(paid - price) * packs <= _ROUNDED_BY * (1 + packs):
             return None
         english = "{quantity} times {price} is not the {amount} that the line comes to: which is right?"
@@ -214,7 +222,7 @@ def _agreed(columns: str | None, said: str | None) -> str | None:
     return said if counted and said is not None else columns
 
 
-def _sheets(sheets: Mapping[str, Rows], forms: Sequence[ListForm], kind: ListKind | None) -> Iterator[float | PriceList]:
+def _sheets(sheets: Mapping[str, Rows], forms: Sequence[ListForm], kind: ListKind | None) -> Iterator[Part | PriceList]:
     """The list of all sheets whose heads tell the name and the price, or of the one that was chosen.
 
     Where two of them name the same thing (the prices of before beside those of now) nobody knows which one counts: it is asked.
@@ -231,7 +239,7 @@ def _sheets(sheets: Mapping[str, Rows], forms: Sequence[ListForm], kind: ListKin
             if isinstance(step, PriceList):
                 lists.append(step)
             else:
-                yield 0.3 + 0.4 * (len(lists) + step) / len(read)
+                yield replace(step, done=_PARTED + (1 - _PARTED) * (len(lists) + step.done) / len(read))
     first, lines = lists[0], tuple(line for one in lists for line in one.lines)
     if len(sheets) > 1:
         named = {**first.columns, "sheet": chosen} if chosen in sheets else first.columns
@@ -254,8 +262,8 @@ def _missing(columns: Mapping[str, int]) -> list[Meaning | Besides]:
     return missing
 
 
-def _table(rows: Rows, forms: Sequence[ListForm], kind: ListKind | None, before: int) -> Iterator[float | PriceList]:
-    """The list of one table, of which so many rows stand `before` in its file; first the share that is done, now and then."""
+def _table(rows: Rows, forms: Sequence[ListForm], kind: ListKind | None, before: int) -> Iterator[Part | PriceList]:
+    """The list of one table, of which so many rows stand `before` in its file; first its parts as they are read."""
     head, columns, form = find_heads(rows, forms)
     heads = names_of(rows[head])
     missing = _missing(columns)
@@ -268,25 +276,27 @@ def _table(rows: Rows, forms: Sequence[ListForm], kind: ListKind | None, before:
     if missing:
         yield empty
         return
-    by_meaning = _Columns(body, columns, rows[head], form.columns.get("price_per", ""))
+    of = _Table(body, columns, rows[head], form.columns.get("price_per", ""))
     lines: list[ListLine] = []
-    currencies = currencies_in(rows[head][columns["price"]]) if "price" in columns else set[str]()
-    for place, row in enumerate(body, before + head + 2):
+    told_of = 0
+    for place, (row, cells) in enumerate(zip(body, of.rows, strict=True), before + head + 2):
         if any(row):
-            line = by_meaning.line(row, place)
+            line = of.line(cells, place)
             # A heading inside the list, or a line of totals, names no price and no code.
             if line.text and not (line.price is None and line.problem is None and line.code is None and line.pack is None):
                 lines.append(line)
-            currencies |= {by_meaning.cell(row, "currency").upper()} - {""}
-            currencies |= currencies_in(by_meaning.cell(row, "price")) | currencies_in(by_meaning.cell(row, "amount"))
         if place % _STEP == 0:
-            yield (place - before - head) / len(body)
+            yield Part((place - before - head) / len(body), tuple(lines[told_of:]))
+            told_of = len(lines)
+    yield Part(1.0, tuple(lines[told_of:]))
+    currencies = {cell.upper() for cell in of.column("currency")}.union(*map(currencies_in, of.column("price", "amount")))
+    currencies |= currencies_in(rows[head][columns["price"]]) if "price" in columns else set()
     yield replace(empty, lines=tuple(lines), currency=" and ".join(sorted(currencies)) or None)
 
 
 def gtin_in(text: str) -> str | None:
     """The digits of a GTIN in a cell; noughts that a spreadsheet took from its front are put back."""
-    digits = re.sub(r"[\s.-]", "", text)
+    digits = re.sub(r"[\s.-]", "", text) if text else ""
     if not digits.isascii() or not digits.isdigit() or len(digits) > 14:
         return None
     return digits.zfill(next(size for size in (8, 12, 13, 14) if size >= len(digits)))

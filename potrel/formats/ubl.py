@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date
 from decimal import Decimal, InvalidOperation
@@ -10,7 +11,7 @@ from functools import cache, lru_cache
 from xml.etree.ElementTree import Element, ParseError, fromstring
 
 from potrel.core.buy.pack_text import read_pack
-from potrel.core.buy.price_list import ListKind, ListLine, PriceList
+from potrel.core.buy.price_list import ListKind, ListLine, Part, PriceList
 from potrel.core.errors import PotrelError
 from potrel.core.kitchen.kinds import ONE, plain
 from potrel.core.kitchen.quantities import parse_pack
@@ -24,6 +25,9 @@ NAMESPACE = "urn:oasis:names:specification:ubl:schema:xsd:"
 CAC, CBC = f"{NAMESPACE}CommonAggregateComponents-2", f"{NAMESPACE}CommonBasicComponents-2"
 NAMES = {"cac": CAC, "cbc": CBC}
 MOST_LINES = 50_000
+_STEP = 500
+# The share of the work that is done when the document is parsed.
+_PARSED = 0.3
 _PARTY_NAMES = (
     "cac:Party/cac:PartyName/cbc:Name", "cac:Party/cac:PartyLegalEntity/cbc:RegistrationName", "cac:PartyName/cbc:Name",
     "cac:PartyLegalEntity/cbc:RegistrationName",
@@ -53,26 +57,33 @@ def unit_codes() -> dict[str, tuple[Decimal, str]]:
     return {row["code"]: (Decimal(row["amount"]), row["unit"]) for row in table("unece_units.csv")}
 
 
-def read_ubl(data: bytes) -> PriceList:
-    """The list in a UBL document; BadFile where it is no such document, or holds what no list needs."""
+def read_ubl(data: bytes) -> Iterator[Part | PriceList]:
+    """Reads a UBL document: yields parts of its list as they are read, and last the list. BadFile where it is no such document,
+    or holds what no list needs.
+    """
     root = parsed(data)
     document = _DOCUMENTS.get(root.tag)
     if document is None:
         name = root.tag.rsplit("}", 1)[-1][:60]
         english = 'the file is XML, but "{name}" is no UBL 2.1 Invoice, CreditNote or Catalogue'
         raise BadFile(say("no_ubl", english, name=name))
-    lines = root.findall(f"cac:{document.line}", NAMES)
-    if not lines:
+    nodes = root.findall(f"cac:{document.line}", NAMES)
+    if not nodes:
         name = root.tag.rsplit("}", 1)[-1]
         raise BadFile(say("no_ubl_line", "the {document} holds no {line}: is it whole?", document=name, line=document.line))
-    if len(lines) > MOST_LINES:
+    if len(nodes) > MOST_LINES:
         raise BadFile(say("too_many_lines", "the document has more than {most} lines: split it", most=MOST_LINES))
     day = _as_date(_text_at(root, "cbc:IssueDate"))
     delivered = _as_date(_text_at(root, "cac:Delivery/cbc:ActualDeliveryDate"))
     until = _as_date(_text_at(root, "cac:ValidityPeriod/cbc:EndDate"))
-    return PriceList(
+    lines: list[ListLine] = []
+    for start in range(0, len(nodes), _STEP):
+        some = tuple(_line(node, start + place, document, until) for place, node in enumerate(nodes[start : start + _STEP], 1))
+        lines += some
+        yield Part(_PARSED + (1 - _PARSED) * len(lines) / len(nodes), some)
+    yield PriceList(
         document.kind,
-        tuple(_line(line, place, document, until) for place, line in enumerate(lines, 1)),
+        tuple(lines),
         supplier=_party(root, document.supplier),
         number=_text_at(root, "cbc:ID"),
         on=delivered or _as_date(_text_at(root, "cac:ValidityPeriod/cbc:StartDate")) or day,
@@ -108,6 +119,7 @@ def _text_at(node: Element, path: str) -> str | None:
     return text[:200] or None
 
 
+@lru_cache(maxsize=4096)
 def _as_number(text: str | None) -> Decimal | None:
     try:
         # A Swiss thousand stands there now and then, though the standard knows none.
@@ -117,9 +129,9 @@ def _as_number(text: str | None) -> Decimal | None:
     return within_reason(value)
 
 
+@lru_cache(maxsize=4096)
 def _as_date(text: str | None) -> date | None:
     if text is None:
-        # Most lines say nothing of most of their days, and there are many of both.
         return None
     try:
         return date.fromisoformat(text[:10])
@@ -193,10 +205,12 @@ def flat(node: Element) -> Flat:
             path = _path(above, child.tag)
             if path not in nodes:
                 nodes[path] = child
+            if len(child) == 0:
+                continue
             if path.endswith("AdditionalItemProperty"):
                 parts = {_local(one.tag): one_line(one.text or "")[:200] for one in child}
                 found.properties[parts.get("Name", "")] = parts.get("Value", "")
-            elif len(child) and depth < _DEEPEST:
+            elif depth < _DEEPEST:
                 todo.append((f"{path}/", child, depth + 1))
     return found
 

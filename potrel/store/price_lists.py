@@ -55,9 +55,9 @@ def _stored(row: tuple[Any, ...]) -> StoredList:
     return StoredList(number, name, kind, document, supplier, part_from(ListChoices, choices), *rest)
 
 
-def find_same(connection: Connection, content: bytes) -> int | None:
+def find_same(connection: Connection, digest: bytes) -> int | None:
     """The number of the list that was read from the very same bytes before, None where there is none."""
-    row = connection.execute("SELECT number FROM price_list WHERE digest = %s", [digest_of(content)]).fetchone()
+    row = connection.execute("SELECT number FROM price_list WHERE digest = %s", [digest]).fetchone()
     return None if row is None else int(row[0])
 
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 import unittest
 from dataclasses import replace
 
-from potrel.core.buy.price_list import ListLine, Match, PriceList
+from potrel.core.buy.price_list import ListLine, Match
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.rooms.review import ListChoices
-from potrel.deliveries.matching import match_lines
+from potrel.deliveries.matching import Matching
 from potrel.deliveries.understanding import Understood, understand
 from potrel.demo import demo_lists
 from tests.kitchens import DAY, demo
@@ -25,9 +25,7 @@ _UNLIKE = ("TOILET PAPER", "Hake steaks", "WASHING UP LIQUID", "SUGAR GRANULATED
 
 
 def matched(*lines: ListLine, of: Kitchen | None = None, supplier: str | None = "saltmarsh") -> list[Match]:
-    *_, found = match_lines(of or demo(), PriceList("price_list", lines), supplier)
-    assert isinstance(found, list)
-    return found
+    return list(Matching(of or demo()).of(lines, supplier))
 
 
 def line(name: str, code: str | None = None, gtin: str | None = None, item: str | None = None) -> ListLine:
@@ -79,6 +77,13 @@ class Remembered(unittest.TestCase):
         first = replace(of.offers[0], item="leek", supplier="saltmarsh", code="V9")
         both = replace(of, offers=(*of.offers, first, replace(first, item="fennel")))
         self.assertEqual(matched(line("X", code="V9"), of=both)[0].item, "fennel")
+
+    def test_names_compared_before_it_is_known_whose_list_it_is_change_nothing(self) -> None:
+        lines = [line("SOMETHING ELSE", code="RW-1007"), line("LEEKS WASHED CL1"), line("LEEKS WASHED CL1", code="RW-1014")]
+        for supplier in ("ropewalk", "saltmarsh", None):
+            ahead = Matching(demo())
+            ahead.compare(lines)
+            self.assertEqual(list(ahead.of(lines, supplier)), matched(*lines, supplier=supplier), supplier)
 
     def test_our_own_id(self) -> None:
         self.assertEqual(matched(line("X", item="leek"))[0], Match("leek", "item"))

@@ -11,7 +11,7 @@ from unittest.mock import patch
 
 from potrel.apart import workers
 from potrel.apart.workers import Workers
-from potrel.core.buy.price_list import PriceList
+from potrel.core.buy.price_list import Part, PriceList
 from potrel.deliveries.reading_apart import READING, read_apart
 from potrel.demo import demo_lists
 from potrel.formats import upload
@@ -34,7 +34,7 @@ def reader(**bounds: Any) -> Workers:
     return Workers(replace(READING, **bounds))
 
 
-def told(by: Workers, data: bytes) -> Iterator[float | PriceList]:
+def told(by: Workers, data: bytes) -> Iterator[Part | PriceList]:
     return read_apart(data, [], None, by)
 
 
@@ -58,6 +58,15 @@ class Apart(unittest.TestCase):
             with self.subTest(name):
                 self.assertEqual(self.read(data), read(data))
         self.assertEqual(self.read(GOOD).lines[0].text, "Leeks")
+
+    def test_a_list_of_many_parts_is_whole(self) -> None:
+        many = HEAD.encode() + b"".join(b"A%d;Leeks %d;5 kg;11.40\n" % (place, place) for place in range(1700))
+        parts = [step for step in told(self.reader, many) if isinstance(step, Part)]
+        found = self.read(many)
+        self.assertEqual(found, read(many))
+        self.assertGreater(len([one for one in parts if one.lines]), 2)
+        self.assertEqual(tuple(line for one in parts for line in one.lines), found.lines)
+        self.assertEqual([one.done for one in parts], sorted(one.done for one in parts))
 
     def test_what_is_refused_here_is_refused_there_in_the_same_words(self) -> None:
         for data in (b"", b"%PDF-1.7", b"<Invoice>", b"no;table\n"):

@@ -40,6 +40,10 @@ class PackTexts(unittest.TestCase):
         ):  # fmt: skip
             self.assertEqual(read_pack(text).name, name)
 
+    def test_letters_that_are_two_when_they_are_small(self) -> None:
+        found = read_pack("İNCİR KURU 5KG CRT")
+        self.assertEqual((found.name, found.pack), ("İNCİR KURU", "5 kg"))
+
     def test_two_columns(self) -> None:
         for pack, size, wanted in (("6", "2.5 LB", "6 x 2.5 lb"), ("1", "10 kg", "10 kg"), ("12", "75 cl", "12 x 75 cl")):
             (line,) = read(f"Article;Pack;Size;Price\nthing;{pack};{size};12.00\n").lines

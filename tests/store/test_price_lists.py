@@ -16,6 +16,7 @@ from potrel.store.kitchens import insert_kitchen, load_kitchen
 from potrel.store.offers import insert_credits, insert_offers, load_credits, load_offers, of_price_list
 from potrel.store.price_lists import (
     content_of,
+    digest_of,
     drop_price_list,
     find_same,
     insert_price_list,
@@ -59,7 +60,7 @@ class Lists(StoreTest):
     def test_the_same_bytes_are_recognised(self) -> None:
         number = self.keep()
         with self.store.reading() as connection:
-            self.assertEqual((find_same(connection, b"x"), find_same(connection, b"y")), (number, None))
+            self.assertEqual((find_same(connection, digest_of(b"x")), find_same(connection, digest_of(b"y"))), (number, None))
         with self.assertRaises(AlreadyThere):
             self.keep()
 

@@ -156,13 +156,14 @@ def _lines(steps: Iterator[ReadStep]) -> Generator[str]:
 
 def _read(data: bytes, kitchens: Kitchens, reviews: Reviews, name: str, by: str) -> Iterator[ReadStep]:
     """Reads a file step by step; it is kept only when all of it was understood."""
+    digest = digest_of(data)
     with kitchens.database.reading() as connection:
-        same = find_same(connection, data)
+        same = find_same(connection, digest)
     if same is not None:
         yield ReadStep(1.0, same, known=True)
         return
     yield ReadStep(0.05)
-    for step in reviews.steps(digest_of(data), lambda: data, ListChoices(), kitchens.costing().view.kitchen):
+    for step in reviews.steps(digest, lambda: data, ListChoices(), kitchens.costing().view.kitchen):
         if isinstance(step, Understood):
             with kitchens.database.writing(by) as connection:
                 number = insert_price_list(connection, name[:200], data, step.of, step.supplier, by)

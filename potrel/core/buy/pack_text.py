@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable
 from decimal import Decimal
 from functools import lru_cache
 
@@ -27,13 +28,22 @@ CONTAINERS = frozenset(_words("container"))
 # What stands between a container and how many are in it: a case of 12, caisse de 12, Kiste à 12.
 _OF = "of|de|d|da|di|à|a|mit|zu|je|van|po|com|con|per"
 
+
+def _any_of(words: Iterable[str]) -> str:
+    """A pattern of any of some words, the longest first; by their first letter, since most words begin with another."""
+    by_letter: dict[str, list[str]] = {}
+    for word in sorted(words, key=len, reverse=True):
+        by_letter.setdefault(word[0], []).append(re.escape(word[1:]))
+    return "|".join(f"{letter}(?:{'|'.join(rest)})" for letter, rest in by_letter.items())
+
+
 _NUMBER = r"[0-9]{1,5}(?:[.,][0-9]{1,3})?"
-_UNIT = "|".join(sorted(map(re.escape, UNIT_OF), key=len, reverse=True))
-_HOLDS = "|".join(sorted(map(re.escape, CONTAINERS), key=len, reverse=True))
+_UNIT = _any_of(UNIT_OF)
+_HOLDS = _any_of(CONTAINERS)
 _DOZEN = "dozen|doz|dz|dutzend|dtz|douzaines?|docenas?|dozzin[ae]|tuzin[ay]?|dúzias?|dussin"
 # "5 kg", "5KG", and "5-kg-Beutel".
 _SIZE = rf"(?P<size>{_NUMBER})(?:\s*|-)(?P<unit>{_UNIT})\b\.?"
-# Each with what a text in small letters has to hold for it to be worth a look: most lines of a long list hold little.
+# In small letters, each with what a text has to hold for it to be worth a look: most lines of a long list hold little.
 _HINTED = (
     # 1.4-1.6kg: what is weighed at the till; nobody knows before.
     (r"[0-9]\s*[-–]\s*[0-9]", rf"(?<![\w.,/])(?P<catch>{_NUMBER}\s*[-–]\s*{_SIZE})"),
@@ -62,10 +72,10 @@ _HINTED = (
     # CELERIAC EA, PARSLEY BCH: a unit of count at the end, without a number
     (r"[a-z]$", rf"(?:^|\s)(?P<per>{'|'.join((*_words('each')[:7], *_words('bunch'), *_words('head')))})\.?$"),
 )
-_PATTERNS = tuple((re.compile(hint), re.compile(pattern, re.IGNORECASE)) for hint, pattern in _HINTED)
-# What only few lines hold stands before the bare size that most do: one look tells whether any of it is there.
+_PATTERNS = tuple((re.compile(hint), re.compile(pattern)) for hint, pattern in _HINTED)
+# What only few lines hold stands before the bare size that most do: where one look finds none of this, none of it is there.
 _FEW = 6
-_ANY_OF_FEW = re.compile("|".join(f"(?:{hint})" for hint, _ in _HINTED[:_FEW]))
+_ANY_OF_FEW = re.compile(r"[0-9]\s*(?:[-–x×*/]\s*[0-9]|er|ct|co|#)|[x×*]\s*[0-9]")
 # A box of produce of 5 kg and more, of pieces of 60 g to 2 kg. Common practice, no source.
 _LIGHTEST_BOX, _PIECE = Decimal(5000), (Decimal(60), Decimal(2000))
 _WORD = re.compile(r"[^\W_]+(?:[.'’%-]+[^\W_]+)*%?")
@@ -88,25 +98,28 @@ def read_pack(text: str) -> PackText:
     (PackText(name='Cream 35% UHT', pack='6 x 1 l'), PackText(name='Garlic peeled', pack='12 x 454 g'))
     """
     small = text.lower()
+    if len(small) != len(text):
+        # A letter that is two when it is small stays: what is found in the one text lies at the same places in the other.
+        small = "".join(one.lower() if len(one.lower()) == 1 else one for one in text)
     for hint, pattern in _PATTERNS if _ANY_OF_FEW.search(small) else _PATTERNS[_FEW:]:
         if hint.search(small) is None:
             continue
-        found = pattern.search(text)
-        rest = "" if found is None else text[: found.start()] + " " + text[found.end() :]
-        if found is not None and "catch" in found.groupdict():
+        found = pattern.search(small)
+        if found is None:
+            continue
+        rest = text[: found.start()] + " " + text[found.end() :]
+        if "catch" in pattern.groupindex:
             # A grade (60-80 g) beside a pack, or the pack itself, of which nobody knows the weight before.
             return read_pack(rest)
-        if found is not None and "among" in found.groupdict():
-            return PackText(_name(rest), _pack(found.groupdict()))
-        pack = None if found is None else _pack(found.groupdict())
-        if found is not None and pack is not None:
+        pack = _pack(found.groupdict())
+        if pack is not None or "among" in pattern.groupindex:
             return PackText(_name(rest), pack)
     return PackText(_name(text), None)
 
 
 def _pack(part: dict[str, str | None]) -> str | None:
     if part.get("among"):
-        return _box(int(part["among"] or 0), Decimal((part["weight"] or "0").replace(",", ".")), (part["of"] or "").lower())
+        return _box(int(part["among"] or 0), Decimal((part["weight"] or "0").replace(",", ".")), part["of"] or "")
     if part.get("pounds"):
         return f"{plain(Decimal((part['pounds'] or '').replace(',', '.')))} lb"
     if part.get("pieces"):
@@ -114,8 +127,8 @@ def _pack(part: dict[str, str | None]) -> str | None:
     if part.get("dozens"):
         return f"{12 * int(part['dozens'] or 0)} each" if int(part["dozens"] or 0) else None
     if part.get("per"):
-        return f"1 {UNIT_OF[(part['per'] or '').lower()]}"
-    return _sized(part["size"] or "0", UNIT_OF[(part["unit"] or "").lower()], part.get("outer") or part.get("behind") or "")
+        return f"1 {UNIT_OF[part['per'] or '']}"
+    return _sized(part["size"] or "0", UNIT_OF[part["unit"] or ""], part.get("outer") or part.get("behind") or "")
 
 
 @lru_cache(maxsize=4096)

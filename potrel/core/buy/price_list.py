@@ -89,6 +89,16 @@ class PriceList:
         return source_of(self.kind, self.number)
 
 
+@dataclass(frozen=True, slots=True)
+class Part:
+    """What was read of a list since the part before: the share of its file that is `done`, and lines of it. They are handed on
+    while the rest is read; which lines count is told by the list, at the end.
+    """
+
+    done: float
+    lines: tuple[ListLine, ...] = ()
+
+
 def source_of(kind: ListKind, number: str | None) -> str:
     """How a list of a number is called where a price rests on it."""
     words = kind_in_words(kind)

@@ -26,6 +26,7 @@ _BARE_ID = "[A-Za-z0-9][A-Za-z0-9_.-]{0,79}"
 _ID = f"^{_BARE_ID}$"
 _IN_ANOTHER_WAY = re.compile(r"[,%€£$'’ ]|per ?cent")
 _SMALLEST = Decimal(1).scaleb(-PLACES)
+_TOO_LARGE = Decimal(10) ** DIGITS
 
 
 def plain(value: Decimal) -> str:
@@ -62,7 +63,7 @@ def carried(value: Decimal) -> Decimal:
     >>> carried(Decimal("11.520000000000001")), carried(Decimal("3.20"))
     (Decimal('11.520000000000'), Decimal('3.20'))
     """
-    if not value.is_finite() or abs(value) >= 10**DIGITS:
+    if not value.is_finite() or abs(value) >= _TOO_LARGE:
         raise OutOfRange("an amount", f"{value:.20}", f"less than {10**DIGITS}")
     exponent = value.as_tuple().exponent
     return half_even(value, PLACES) if isinstance(exponent, int) and exponent < -PLACES else value
