@@ -13,11 +13,16 @@ settings.register_profile("few", max_examples=35, deadline=None)
 settings.register_profile("many", max_examples=400, deadline=None)
 
 
+def is_many() -> bool:
+    """Whether this run has the time for many examples."""
+    return bool(os.environ.get(MANY))
+
+
 def load() -> None:
     """Take the examples of this run as the usual ones."""
-    settings.load_profile("many" if os.environ.get(MANY) else "few")
+    settings.load_profile("many" if is_many() else "few")
 
 
 def examples(count: int) -> int:
     """How many examples are tried of so many: a third of them, or, by `./run torture`, four times as many."""
-    return count * 4 if os.environ.get(MANY) else max(12, count // _FEW)
+    return count * 4 if is_many() else max(12, count // _FEW)

@@ -11,24 +11,39 @@ from pathlib import Path
 from potrel.demo.filling import move_supplier
 from potrel.devices.simulated_supplier import simulated_supplier
 from tests.api.test_api import ApiTest
+from tests.examples import is_many
 from tests.kitchens import DAY
 
-# Recipes, items, settings and prices come in by several addresses: every corner of them is tried at one, and random ones at
-# those that do something else with them.
+# Recipes, items, settings and prices come in by several addresses: every corner of them is tried at one.
 _TAKEN_ALIKE = (
     "POST /api/offers/preview", "POST /api/items/unmerge", "POST /api/uncertainty", "POST /api/what-if/recipe",
     "POST /api/exchange", "POST /api/prices/effect", "POST /api/deals/preview", "POST /api/kitchen/preview",
     "POST /api/items/{item_id}/preview", "POST /api/side-by-side", "POST /api/typed-invoice", "POST /api/working",
     "POST /api/pasted-recipe/save", "PUT /api/deals", "POST /api/bench-tests/preview",
 )  # fmt: skip
-_AGAIN = (
-    *_TAKEN_ALIKE, "PUT /api/recipes/{recipe_id}", "POST /api/preview", "PUT /api/items/{item_id}", "POST /api/what-if",
-    "POST /api/flow", "POST /api/typed-line",
+# Those that do something else with them get requests at random.
+_AT_RANDOM = (
+    "PUT /api/recipes/{recipe_id}", "POST /api/preview", "PUT /api/items/{item_id}", "POST /api/what-if", "POST /api/flow",
+    "POST /api/typed-line",
 )  # fmt: skip
+# A recipe and the settings have as many corners as all the rest together: `./run test` tries some at random.
+_OF_MANY_CORNERS = ("POST /api/recipes", "PUT /api/kitchen")
 
 
-def _without(names: tuple[str, ...]) -> list[str]:
-    return [word for name in names for word in ("--exclude-name", name)]
+def _named(option: str, names: tuple[str, ...]) -> list[str]:
+    return [word for name in names for word in (option, name)]
+
+
+def _tries() -> list[list[str]]:
+    """What is tried, as schemathesis takes it: all of it where there is time, by `./run torture`."""
+    corners, at_random = ["--phases", "coverage"], ["--phases", "examples,fuzzing"]
+    if is_many():
+        return [corners + _named("--exclude-name", _TAKEN_ALIKE), [*at_random, "-n", "20"]]
+    # To make up one recipe takes seconds, however many are made.
+    return [
+        corners + _named("--exclude-name", (*_TAKEN_ALIKE, *_AT_RANDOM, *_OF_MANY_CORNERS)),
+        [*at_random, "-n", "20", *_named("--include-name", ("POST /api/typed-line", *_OF_MANY_CORNERS))],
+    ]
 
 
 class AgainstItsOwnDocument(ApiTest):
@@ -37,9 +52,7 @@ class AgainstItsOwnDocument(ApiTest):
         move_supplier(self.store, self.enterContext(simulated_supplier(today=lambda: DAY)))
 
     def test_random_requests_get_what_the_openapi_document_promises(self) -> None:
-        corners = ["--phases", "coverage", *_without(_AGAIN)]
-        at_random = ["--phases", "examples,fuzzing", "-n", "3", *_without(_TAKEN_ALIKE)]
-        for phases in (corners, at_random):
+        for phases in _tries():
             command = [
                 str(Path(sys.executable).parent / "schemathesis"), "run", f"{self.address}/api/openapi.json",
                 "--seed", "1", "--generation-database", "none", "--no-color",

@@ -129,7 +129,8 @@ SAMPLE = (
          "return dustless(value).to_integral_value(ROUND_CEILING)", "return value.to_integral_value(ROUND_CEILING)",
          f"{_ROUNDING}.Soups"),
     Slip("whole portions are decided on dust", "numbers/rounding.py",
-         "return dustless(value).to_integral_value(ROUND_FLOOR)", "return value.to_integral_value(ROUND_FLOOR)", _ROUNDING),
+         "return dustless(value).to_integral_value(ROUND_FLOOR)", "return value.to_integral_value(ROUND_FLOOR)",
+         f"{_ROUNDING}.AgainstFractions.test_whole_ones"),
     Slip("a commission is taken off the cost", "cost/pricing/factor.py",
          "return food_cost * factor / (1 - commission)", "return food_cost * factor * (1 - commission)", _FORMULAS),
     # -- draws

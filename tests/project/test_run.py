@@ -74,66 +74,56 @@ class RunTest(unittest.TestCase):
 
 class Demo(RunTest):
     def test_from_the_first_start_to_the_last(self) -> None:
+        """A start takes seconds: what has to be seen of each is seen of the same one."""
         server = self.start("demo")
         self.assertEqual(self.get("/api/kitchen")["name"], "Slipway Canteen")
         self.post("/api/suppliers", {"id": "quay", "name": "Quay Stall"})
-        self.assertTrue(self.cluster_is_up())
-        self.end(server)
-        self.assertFalse(self.cluster_is_up())
-        with self.subTest("what was saved is there after a second start, and after an interrupt"):
+        with self.subTest("a second start says where the first one is, and does nothing"):
+            self.refuses_a_second_start()
+        with self.subTest("a back-up is taken meanwhile, and what was done since is undone by it"):
+            self.goes_back_to_a_backup()
+        with self.subTest("a stop finishes or refuses what is in flight"):
+            self.stops_in_the_middle(server)
+        with self.subTest("what was saved is there after a second start, and a crash leaves nothing that blocks the next"):
             server = self.start("demo")
-            self.assertIn("quay", {one["id"] for one in self.get("/api/kitchen")["suppliers"]})
+            self.assertTrue(self.knows("quay"))
+            server.kill()
+            server.wait(60)
+            self.assertTrue(self.cluster_is_up())
+            server = self.start("demo")
+            self.assertTrue(self.knows("quay"))
             self.end(server, signal.SIGINT)
             self.assertFalse(self.cluster_is_up())
         with self.subTest("fresh puts the demo back"):
             server = self.start("demo", "--fresh")
-            self.assertNotIn("quay", {one["id"] for one in self.get("/api/kitchen")["suppliers"]})
+            self.assertFalse(self.knows("quay"))
             self.end(server)
         with self.subTest("a real kitchen is another database, empty at first"):
             server = self.start("start")
             self.assertEqual(self.get("/api/kitchen")["recipes"], 0)
             self.end(server)
 
-    def test_a_crash_leaves_nothing_that_blocks_the_next_start(self) -> None:
-        server = self.start("demo")
-        server.kill()
-        server.wait(60)
-        self.assertTrue(self.cluster_is_up())
-        server = self.start("demo")
-        self.assertEqual(self.get("/api/kitchen")["name"], "Slipway Canteen")
-        self.end(server)
-        self.assertFalse(self.cluster_is_up())
+    def knows(self, supplier: str) -> bool:
+        """Whether a supplier is there."""
+        return supplier in {one["id"] for one in self.get("/api/kitchen")["suppliers"]}
 
-    def test_a_taken_port_is_said(self) -> None:
-        with socket.socket() as other:
-            other.bind(("127.0.0.1", self.port))
-            other.listen()
-            done = self.run_once("demo", "--port", str(self.port))
-        self.assertEqual(done.returncode, 2)
-        self.assertIn(f"something listens on port {self.port} already", done.stderr)
-        self.assertFalse(self.cluster_is_up())
-
-    def test_a_second_start_says_where_the_first_one_is_and_does_nothing(self) -> None:
-        server = self.start("demo")
-        self.post("/api/suppliers", {"id": "quay", "name": "Quay Stall"})
+    def refuses_a_second_start(self) -> None:
         for more in ((), ("--fresh",)):
             done = self.run_once("demo", "--port", str(free_port()), *more)
             self.assertEqual((done.returncode, done.stdout), (2, ""))
             self.assertIn(f"served already, at http://127.0.0.1:{self.port}", done.stderr)
-        self.assertIn("quay", {one["id"] for one in self.get("/api/kitchen")["suppliers"]})
-        with self.subTest("a back-up is taken meanwhile, and what was done since is undone by it"):
-            backup = self.home / "mine.backup"
-            self.assertEqual(self.run_once("backup", str(backup), "--demo").returncode, 0)
-            self.post("/api/suppliers", {"id": "later", "name": "Later"})
-            done = self.run_once("restore", str(backup), "--demo")
-            self.assertEqual(done.returncode, 0, done.stderr)
-            self.assertIn("took a back-up of what was there", done.stderr)
-            found = {one["id"] for one in self.get("/api/kitchen")["suppliers"]}
-            self.assertTrue("quay" in found and "later" not in found)
-        self.end(server)
+        self.assertTrue(self.knows("quay"))
 
-    def test_a_stop_finishes_or_refuses_what_is_in_flight(self) -> None:
-        server = self.start("demo")
+    def goes_back_to_a_backup(self) -> None:
+        backup = self.home / "mine.backup"
+        self.assertEqual(self.run_once("backup", str(backup), "--demo").returncode, 0)
+        self.post("/api/suppliers", {"id": "later", "name": "Later"})
+        done = self.run_once("restore", str(backup), "--demo")
+        self.assertEqual(done.returncode, 0, done.stderr)
+        self.assertIn("took a back-up of what was there", done.stderr)
+        self.assertTrue(self.knows("quay") and not self.knows("later"))
+
+    def stops_in_the_middle(self, server: subprocess.Popen[str]) -> None:
         data = b"Goods;Pack;Price\n" + b"".join(b"Leeks %d;5 kg;9.90\n" % place for place in range(8000))
         said: list[str] = []
 
@@ -160,6 +150,15 @@ class Demo(RunTest):
         self.assertEqual(len(said), 1)
         assert server.stderr is not None
         self.assertNotIn("Traceback", server.stderr.read())
+        self.assertFalse(self.cluster_is_up())
+
+    def test_a_taken_port_is_said(self) -> None:
+        with socket.socket() as other:
+            other.bind(("127.0.0.1", self.port))
+            other.listen()
+            done = self.run_once("demo", "--port", str(self.port))
+        self.assertEqual(done.returncode, 2)
+        self.assertIn(f"something listens on port {self.port} already", done.stderr)
         self.assertFalse(self.cluster_is_up())
 
     def test_stopped_while_it_starts(self) -> None:
