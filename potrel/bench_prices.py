@@ -6,9 +6,9 @@ from decimal import Decimal
 
 from potrel.bench_tools import say, timed
 from potrel.core.cost.costing import Costing
+from potrel.core.decide.repricing import effect_of, repricing
+from potrel.core.decide.selling import selling_of
 from potrel.core.kitchen.kitchen import Kitchen
-from potrel.core.tell.repricing import effect_of, repricing
-from potrel.core.tell.selling import selling_of
 from potrel.demo import demo_kitchen
 from potrel.formats.live_workbook import board_workbook, pot_workbook
 from potrel.papers.paper import costing_page, lack_of_pdf, page, pdf_of

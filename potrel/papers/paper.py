@@ -12,11 +12,11 @@ from jinja2 import Environment, FileSystemLoader, StrictUndefined
 
 from potrel.apart.workers import Job, shared
 from potrel.core.cost.costing import Costing
+from potrel.core.decide.selling import selling_of
 from potrel.core.errors import PotrelError
 from potrel.core.rooms.allergens import allergen_matrix
 from potrel.core.sentences import say
 from potrel.core.tell.cost_sheet import sheet_of
-from potrel.core.tell.selling import selling_of
 from potrel.papers.price_list import price_list
 from potrel.papers.words import Words
 

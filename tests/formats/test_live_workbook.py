@@ -19,10 +19,10 @@ import openpyxl
 
 import potrel.core
 from potrel.core.cost.costing import Costing
+from potrel.core.decide.repricing import repricing
 from potrel.core.errors import PotrelError
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.numbers.formula import all_formulas, in_words
-from potrel.core.tell.repricing import repricing
 from potrel.formats.cell_formulas import NoFormula, cell_formula
 from potrel.formats.live_workbook import BOARD, PURCHASES, SETTINGS, board_workbook, pot_workbook
 from tests.kitchens import DAY, d, demo

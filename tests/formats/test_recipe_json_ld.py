@@ -15,7 +15,7 @@ from typing import Any
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import PotrelError
 from potrel.core.kitchen.recipes import Recipe
-from potrel.core.rooms.paste import understand_paste
+from potrel.core.words.paste import understand_paste
 from potrel.formats.recipe_json_ld import not_held, recipe_to_json_ld, recipes_to_json_ld
 from potrel.formats.recipe_page import BadRecipeFile, is_foreign, read_foreign
 from potrel.formats.recipe_text import markdown, plain_text

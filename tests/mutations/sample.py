@@ -55,7 +55,7 @@ SAMPLE = (
     Slip("a label that nobody read is one without allergens", "rooms/labels.py",
          'return "unchecked"', 'return "none"', "tests.core.rooms.test_allergens"),
     Slip("a part of a name is taken for it", "kitchen/naming.py",
-         "if any(one not in describing for one in missing):", "if False:", "tests.core.pot.test_typed_line"),
+         "if any(one not in describing for one in missing):", "if False:", "tests.core.words.test_typed_line"),
     Slip("what renders goes up too", "pot/losses.py",
          "return lost - rendered * larger(lost, lost * 0)", "return lost", _LOSSES),
     Slip("what swells is thought to give fat", "pot/losses.py",
@@ -163,7 +163,7 @@ SAMPLE = (
     Slip("the kitchen's terms hold over the recipe's", "cost/selling.py",
          '(("recipe", recipe.pricings), ("kitchen", view.settings.pricings))',
          '(("kitchen", view.settings.pricings), ("recipe", recipe.pricings))', f"{_COST}.test_selling.Schools"),
-    Slip("what is kept for add-ons is promised to the garnish too", "tell/selling.py",
+    Slip("what is kept for add-ons is promised to the garnish too", "decide/selling.py",
          "kept - given * portions, line.ep * typed.taken_by * portions", "kept, line.ep * typed.taken_by",
          f"{_COST}.test_selling.Ladder"),
     # -- what is told

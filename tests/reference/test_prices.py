@@ -19,10 +19,10 @@ from potrel.core.cost.pricing.card import (
     with_tax,
 )
 from potrel.core.cost.selling import kept_to_break_even, portions_to_break_even
+from potrel.core.decide.deals import deal_sold, share_of_deal
 from potrel.core.kitchen.pricing import Pricing
-from potrel.core.tell.deals import deal_sold, share_of_deal
 from tests.core.cost.test_selling import pot, row, selling
-from tests.core.tell.test_repricing import deal
+from tests.core.decide.test_repricing import deal
 from tests.kitchens import DAY, d
 
 _CENT = Decimal("0.01")

@@ -20,11 +20,11 @@ from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Id, Name, Note
 from potrel.core.kitchen.methods import check_methods
 from potrel.core.kitchen.recipes import Recipe
-from potrel.core.rooms.paste import AskedGoods, Goods, LineAnswer, Pasted, PastedLine, understand_paste
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.sheet_parts import CostSheet
+from potrel.core.words.paste import AskedGoods, Goods, LineAnswer, Pasted, PastedLine, understand_paste
 from potrel.formats.recipe_page import BadRecipeFile, ForeignRecipe
 from potrel.store.changes import read_version
 from potrel.store.items import insert_items, update_item

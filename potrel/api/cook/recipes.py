@@ -51,8 +51,6 @@ from potrel.core.kitchen.methods import check_methods
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.pot.cautions import cautions
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.typed_line import TypedLine
-from potrel.core.pot.typed_pour import read_poured
 from potrel.core.rooms.allergens import allergens_of
 from potrel.core.rooms.exchanges import Exchange, exchange
 from potrel.core.rooms.kept_moves import with_moves
@@ -62,6 +60,8 @@ from potrel.core.rooms.splash import splashes_of
 from potrel.core.rooms.what_if import WhatIf
 from potrel.core.sentences import say
 from potrel.core.tell.cost_sheet import sheet_of
+from potrel.core.words.typed_line import TypedLine
+from potrel.core.words.typed_pour import read_poured
 from potrel.formats.recipe_json_ld import not_held, recipe_to_json_ld, recipes_to_json_ld
 from potrel.formats.recipe_text import markdown, plain_text
 from potrel.store.changes import read_version

@@ -10,10 +10,10 @@ from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.price.replies import Deals, SaveDeals
 from potrel.api.problems import described
 from potrel.core.cost.costing import Costing
+from potrel.core.decide.deals import DealSold, deal_sold
 from potrel.core.kitchen.checks import refuse_twice
 from potrel.core.kitchen.deals import Deal
 from potrel.core.kitchen.integrity import check_deal, known_units
-from potrel.core.tell.deals import DealSold, deal_sold
 from potrel.store.errors import StaleDeals
 from potrel.store.prices import load_deals, save_deals
 

@@ -29,6 +29,8 @@ from potrel.api.price.replies import (
 )
 from potrel.api.problems import described
 from potrel.core.cost.costing import Costing
+from potrel.core.decide.repricing import RoundEffect, effect_of, repricing
+from potrel.core.decide.selling import Selling, selling_of
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.channels import NO_PRICE, ComingPrice, PriceState
 from potrel.core.kitchen.kinds import Money
@@ -36,8 +38,6 @@ from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.servings import Serving
 from potrel.core.numbers.rounding import half_even
 from potrel.core.sentences import Sentence, say
-from potrel.core.tell.repricing import RoundEffect, effect_of, repricing
-from potrel.core.tell.selling import Selling, selling_of
 from potrel.core.tell.selling_figures import IN_FORCE, SellingFigures
 from potrel.formats.kitchen_json import part_from
 from potrel.store.database import Connection

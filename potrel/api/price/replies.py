@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from potrel.core.decide.deals import DealSold
+from potrel.core.decide.repricing import RepricingRow
 from potrel.core.kitchen.channels import Channel
 from potrel.core.kitchen.deals import Deal
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import At, Computed, Count, Id, Money, Name, On, Rate
 from potrel.core.kitchen.pricing import Pricing, PricingMethod
-from potrel.core.tell.deals import DealSold
-from potrel.core.tell.repricing import RepricingRow
 
 
 @dataclass(frozen=True, slots=True)

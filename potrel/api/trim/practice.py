@@ -11,7 +11,7 @@ from potrel.api.answers import reply
 from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.problems import described
 from potrel.api.trim.replies import Answer, MarkedReply, PracticeReply, PracticeScore, PracticeTopic
-from potrel.core.tell.practice import KINDS, Exercise, PracticeKind, exercise_of, mark
+from potrel.core.decide.practice import KINDS, Exercise, PracticeKind, exercise_of, mark
 from potrel.store.database import Connection
 from potrel.store.errors import StaleQuestion
 from potrel.store.yields import answers, note_answer

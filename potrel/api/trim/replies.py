@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from typing import Any
 
 from potrel.core.cost.confidence import YieldSort
+from potrel.core.decide.practice import Marked, PracticeKind
 from potrel.core.kitchen.bench_tests import BenchTest, TestKind, Weights
 from potrel.core.kitchen.items import ByproductMethod
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import At, Computed, Flag, Id, Name, Value, Yield
 from potrel.core.rooms.yield_book import RecipeName, YieldRow
 from potrel.core.rooms.yield_choices import Choice
-from potrel.core.tell.practice import Marked, PracticeKind
 from potrel.core.trim.bench_money import MethodOutcome
 from potrel.core.trim.butchers_test import Butchered
 from potrel.core.trim.own_tests import Blend, Book, Tested

@@ -1,1 +1,1 @@
-"""Telling it to people: every figure with its working, the cost sheet made of them, explanations, practice."""
+"""Telling it to people: every figure with its working, the cost sheet made of them, and explanations."""

@@ -21,6 +21,7 @@ from potrel.core.cost.pricing.card import (
     kept_less_of_gross,
     kept_less_of_net,
 )
+from potrel.core.decide.selling import Selling, selling_of
 from potrel.core.errors import PotrelError
 from potrel.core.kitchen.channels import Channel, ComingPrice, PriceState
 from potrel.core.kitchen.integrity import check_kitchen
@@ -29,7 +30,6 @@ from potrel.core.kitchen.pricing import Overhead, Pricing
 from potrel.core.kitchen.servings import Serving
 from potrel.core.kitchen.settings import Settings
 from potrel.core.tell.explanations import explain
-from potrel.core.tell.selling import Selling, selling_of
 from potrel.formats.kitchen_json import part_from
 from tests.examples import examples
 from tests.kitchens import DAY, d, demo, kitchen, sheet

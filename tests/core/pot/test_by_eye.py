@@ -9,8 +9,8 @@ from typing import Any
 from potrel.core.cost.costing import Costing
 from potrel.core.kitchen.settings import Settings
 from potrel.core.pot.by_eye import Cover, by_eye_of, cover_of
-from potrel.core.pot.typed_pour import read_poured
 from potrel.core.rooms.splash import splashes_of
+from potrel.core.words.typed_pour import read_poured
 from tests.kitchens import DAY, d, kitchen
 
 POT = {"id": "pot", "capacity": "30 l", "surface_m2": "0.1"}

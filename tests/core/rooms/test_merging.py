@@ -13,9 +13,9 @@ from potrel.core.kitchen.integrity import check_kitchen
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.quantities import parse_pack
 from potrel.core.kitchen.supply import Offer
-from potrel.core.pot.typed_line import read_line
 from potrel.core.rooms.merging import Merge, merge_items
 from potrel.core.tell.cost_sheet import sheet_of
+from potrel.core.words.typed_line import read_line
 from tests.kitchens import DAY, d, kitchen
 
 PEELED = {"id": "peeled", "name": "peeled", "yield": "0.8"}

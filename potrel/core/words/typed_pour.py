@@ -7,8 +7,8 @@ from dataclasses import replace
 from potrel.core.kitchen.recipes import Recipe, Stage
 from potrel.core.pot.by_eye import by_eye_of, cover_of, poured
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.typed_line import TypedLine, read_line
 from potrel.core.sentences import Sentence, say
+from potrel.core.words.typed_line import TypedLine, read_line
 
 
 def read_poured(

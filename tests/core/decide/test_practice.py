@@ -9,8 +9,8 @@ from decimal import ROUND_CEILING
 from fractions import Fraction
 
 from potrel.core.cost.costing import Costing
+from potrel.core.decide.practice import KINDS, Exercise, PracticeKind, exercise_of, mark, read_answer
 from potrel.core.errors import BadQuantity, OutOfRange
-from potrel.core.tell.practice import KINDS, Exercise, PracticeKind, exercise_of, mark, read_answer
 from tests.kitchens import DAY, d, demo, kitchen
 
 SEEDS = range(40)

@@ -10,8 +10,8 @@ from typing import Any
 
 from potrel.core.kitchen.kinds import plain
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.typed_line import TypedLine, read_line
 from potrel.core.trim.shelf import shelf
+from potrel.core.words.typed_line import TypedLine, read_line
 from tests.kitchens import DAY, demo, kitchen
 
 

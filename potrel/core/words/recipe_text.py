@@ -15,7 +15,7 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.methods import Method, method_called
 from potrel.core.kitchen.quantities import read_range
 from potrel.core.numbers.rounding import half_even
-from potrel.core.pot.typed_amount import BULLET
+from potrel.core.words.typed_amount import BULLET
 
 _LONGEST_HEAD = 60
 _NUMBERED = re.compile(r"^(?:step\s*)?\d{1,2}\s*[.):]\s+(?=[^\W\d_])", re.IGNORECASE)

@@ -33,9 +33,9 @@ from potrel.core.kitchen.quantities import Quantity, parse_quantity
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.units import canonical, is_known_count
 from potrel.core.pot.day_view import DRAINED, DayView
-from potrel.core.pot.typed_amount import TypedAmount, read_amount
 from potrel.core.sentences import Sentence, say
 from potrel.core.trim.shelf import known_of, shelf
+from potrel.core.words.typed_amount import TypedAmount, read_amount
 
 _LONGEST_NOTE = 200
 _LONGEST_PHRASE = 80

@@ -10,10 +10,10 @@ from decimal import Decimal
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.naming import id_for
-from potrel.core.pot.recipe_text import read_recipe_text
-from potrel.core.rooms.paste import Goods, LineAnswer, Pasted, understand_paste
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.sheet_parts import CostSheet
+from potrel.core.words.paste import Goods, LineAnswer, Pasted, understand_paste
+from potrel.core.words.recipe_text import read_recipe_text
 from tests.kitchens import DAY, demo
 
 SOUP = """Roast celeriac & apple soup

@@ -9,11 +9,11 @@ from potrel.core.cost.costing import Costing
 from potrel.core.cost.portioning import portions_of
 from potrel.core.cost.pricing.card import with_tax
 from potrel.core.cost.pricing.food_cost_share import by_food_cost_share
+from potrel.core.decide.practice_questions import Given, Question, kilos, percent_of
 from potrel.core.kitchen.kinds import ZERO, plain
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.numbers.formula import formula
 from potrel.core.tell.figures import Figure, Input, Place, reckoned, whole_ones
-from potrel.core.tell.practice_questions import Given, Question, kilos, percent_of
 
 _HUNDRED, _THOUSAND = Decimal(100), Decimal(1000)
 _SHEET = "on the sheet"

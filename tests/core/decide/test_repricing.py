@@ -6,12 +6,12 @@ import unittest
 from dataclasses import replace
 
 from potrel.core.cost.costing import Costing
+from potrel.core.decide.deals import deal_sold
+from potrel.core.decide.repricing import effect_of, repricing
 from potrel.core.errors import PotrelError
 from potrel.core.kitchen.deals import Deal, refuse_deals_of
 from potrel.core.kitchen.integrity import check_kitchen
-from potrel.core.tell.deals import deal_sold
 from potrel.core.tell.explanations import explain
-from potrel.core.tell.repricing import effect_of, repricing
 from potrel.formats.kitchen_json import part_from
 from tests.core.cost.test_selling import channel, pot
 from tests.kitchens import DAY, d, demo

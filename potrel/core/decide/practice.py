@@ -12,16 +12,16 @@ from decimal import Decimal
 from typing import Literal
 
 from potrel.core.cost.costing import Costing
+from potrel.core.decide import practice_questions as questions
+from potrel.core.decide import practice_service as service
+from potrel.core.decide.practice_questions import Given, Question
 from potrel.core.errors import BadQuantity
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import Computed, Flag
 from potrel.core.kitchen.quantities import parse_quantity, plain_number
 from potrel.core.numbers.rounding import half_even
 from potrel.core.sentences import say
-from potrel.core.tell import practice_questions as questions
-from potrel.core.tell import practice_service as service
 from potrel.core.tell.figures import Figure
-from potrel.core.tell.practice_questions import Given, Question
 
 PracticeKind = Literal[
     "edible", "buy", "bench", "cost_factor", "usable_kilo", "batch", "cooked", "scale", "portions", "price", "gross_profit"

@@ -26,11 +26,11 @@ from potrel.core.kitchen.servings import Serving
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.numbers.units import canonical
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.recipe_text import StageText, read_recipe_text
-from potrel.core.pot.typed_line import TypedLine
-from potrel.core.pot.typed_pour import read_poured
 from potrel.core.sentences import say
 from potrel.core.trim.shelf import on_shelf, shelf
+from potrel.core.words.recipe_text import StageText, read_recipe_text
+from potrel.core.words.typed_line import TypedLine
+from potrel.core.words.typed_pour import read_poured
 
 _LONGEST_NOTE = 2000
 

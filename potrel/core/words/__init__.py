@@ -1,0 +1,1 @@
+"""What cooks say and write, read: typed lines and amounts, a recipe as text, and from paper to a pot."""
