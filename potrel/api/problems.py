@@ -21,27 +21,7 @@ from potrel.core.rooms.merging import PutAway
 from potrel.devices.scale import ScaleLost
 from potrel.devices.supplier_service import NoAnswer, RefusedAddress
 from potrel.formats.kitchen_json import part_to_plain, what_is_wrong
-from potrel.store.errors import (
-    AlreadyThere,
-    NotEmpty,
-    NotFound,
-    NothingToTakeBack,
-    Refused,
-    StaleComparison,
-    StaleDeals,
-    StaleItem,
-    StaleMerge,
-    StaleOffer,
-    StalePrices,
-    StaleQuestion,
-    StaleRecipe,
-    StaleReview,
-    StaleSettings,
-    StaleSheet,
-    StaleSupplier,
-    StaleYield,
-    StillUsed,
-)
+from potrel.store.errors import AlreadyThere, NotEmpty, NotFound, Refused, Stale, StaleItem, StaleRecipe, StillUsed
 
 MEDIA_TYPE = "application/problem+json"
 
@@ -71,21 +51,7 @@ class ProblemDetails:
 _TABLE: tuple[tuple[type[Exception], int, str, str], ...] = (
     (NotFound, 404, "not-found", "Not here"),
     (UnknownFigure, 404, "unknown-figure", "No such figure"),
-    (StaleRecipe, 409, "stale-recipe", "Somebody else saved it first"),
-    (StaleItem, 409, "stale-item", "Somebody else saved it first"),
-    (StaleSettings, 409, "stale-settings", "Somebody else saved it first"),
-    (StaleSupplier, 409, "stale-supplier", "Somebody else saved it first"),
-    (StaleComparison, 409, "stale-comparison", "Somebody else saved it first"),
-    (StaleSheet, 409, "stale-sheet", "Gone on with elsewhere"),
-    (StaleQuestion, 409, "stale-question", "Not what was asked"),
-    (StaleOffer, 409, "stale-offer", "Somebody else was first"),
-    (StalePrices, 409, "stale-prices", "Not what was seen"),
-    (StaleDeals, 409, "stale-deals", "Somebody else saved it first"),
-    (NothingToTakeBack, 409, "stale-prices", "Not what was seen"),
-    (StaleMerge, 409, "stale-merge", "Changed since"),
     (PutAway, 409, "put-away", "Put away"),
-    (StaleYield, 409, "stale-yield", "Not what was seen"),
-    (StaleReview, 409, "stale-review", "Not what was seen"),
     (RefusedAddress, 422, "refused", "Refused"),
     (NoAnswer, 502, "no-answer", "No answer from outside"),
     (ScaleLost, 409, "scale-lost", "The scale does not answer"),
@@ -121,6 +87,8 @@ def problem_response(status: int, slug: str, title: str, detail: str, **more: An
 
 
 def _row_of(error: Exception) -> tuple[int, str, str]:
+    if isinstance(error, Stale):
+        return 409, f"stale-{error.of}", error.title
     return next((row[1:] for row in _TABLE if isinstance(error, row[0])), (500, "error", "An error"))
 
 

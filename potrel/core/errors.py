@@ -114,7 +114,7 @@ def problem(
 
 
 @dataclass(frozen=True, slots=True)
-class Warning:
+class Caveat:
     """Something that is computed all right but that a cook should look at."""
 
     message: str
@@ -124,9 +124,9 @@ class Warning:
     params: Mapping[str, str] = field(default_factory=dict)
 
 
-def warning(said: Sentence, stage: str | None = None, serving: str | None = None) -> Warning:
-    """A warning that says a sentence."""
-    return Warning(said.english, stage, serving, said.code, said.params)
+def caveat(said: Sentence, stage: str | None = None, serving: str | None = None) -> Caveat:
+    """A caveat that says a sentence."""
+    return Caveat(said.english, stage, serving, said.code, said.params)
 
 
 def _clip(text: str) -> str:

@@ -9,7 +9,7 @@ from functools import cache
 from potrel.core.cost.portioning import beside, given, how_many, size_of
 from potrel.core.cost.pricing import needs_labour, net_price
 from potrel.core.cost.pricing.card import contribution, gross_price, kept_of, share_of
-from potrel.core.errors import Problem, Warning, warning
+from potrel.core.errors import Caveat, Problem, caveat
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.channels import UNSET, SetPrice
 from potrel.core.kitchen.kinds import ZERO
@@ -192,22 +192,22 @@ def _by_target(target: Decimal) -> Pricing:
     return Pricing("food_cost_share", share=target)
 
 
-def serving_warnings(portion: Portion, recipe: Recipe) -> list[Warning]:
+def serving_warnings(portion: Portion, recipe: Recipe) -> list[Caveat]:
     """Warnings where a portion is smaller or larger than kitchens serve, or lacks a rate that its price rests on."""
     serving, (low, high) = portion.serving, _USUAL_ML
-    found: list[Warning] = []
+    found: list[Caveat] = []
     if not low <= portion.size_g / recipe.density <= high:
         english = "{serving} of {size} is outside the usual {low} to {high} ml of a portion"
         said = say("unusual_size", english, serving=serving.name, size=serving.size, low=low, high=high)
-        found.append(warning(said, serving=serving.id))
+        found.append(caveat(said, serving=serving.id))
     for line in (extra for _, extra in portion.extras if isinstance(extra, LineMass) and extra.line is not None):
         asked = line.line.quantity if line.line is not None and line.recipe == recipe.id else None
         taken_by = ZERO if line.line is None else line.line.taken_by
         if asked is not None and exceeds(asked.grams() * taken_by, line.ep):
             english = "{name}: {asked} are asked for a portion, but only {grams} g are kept for each: keep more of it back"
             said = say("garnish_short", english, name=line.byproduct, asked=asked, grams=half_even(line.ep, 1))
-            found.append(warning(said, serving=serving.id))
+            found.append(caveat(said, serving=serving.id))
     if serving.pricing is not None and needs_labour(serving.pricing) and portion.labour_cost is None:
         english = "{serving} is priced by its labour too, but the kitchen has no labour rate: set one"
-        found.append(warning(say("no_labour_rate", english, serving=serving.name), serving=serving.id))
+        found.append(caveat(say("no_labour_rate", english, serving=serving.name), serving=serving.id))
     return found

@@ -9,7 +9,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import field, replace
 from decimal import Decimal
 
-from potrel.core.errors import Problem, Warning, problem, warning
+from potrel.core.errors import Caveat, Problem, caveat, problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE, ZERO, plain
 from potrel.core.kitchen.lines import Line
@@ -74,7 +74,7 @@ class Balance:
     measured_mass: Number | None = None
     mass: Number = ZERO
     problems: tuple[Problem, ...] = ()
-    warnings: tuple[Warning, ...] = ()
+    warnings: tuple[Caveat, ...] = ()
     beside: tuple[LineMass | Problem, ...] = ()
 
     @property
@@ -118,7 +118,7 @@ class _Pot:
     stages: dict[str, StageMass] = field(default_factory=dict)
     left_over: dict[str, Decimal] = field(default_factory=dict)
     problems: list[Problem] = field(default_factory=list)
-    warnings: list[Warning] = field(default_factory=list)
+    warnings: list[Caveat] = field(default_factory=list)
     used: set[str] = field(default_factory=set)
     hob: Hob = field(init=False)
 
@@ -278,7 +278,7 @@ class _Pot:
             return mass
         if surely(mass >= wanted):
             english = "nothing is topped up: there is {to} or more already"
-            self.warnings.append(warning(say("full_already", english, to=str(stage.change.to)), stage.id))
+            self.warnings.append(caveat(say("full_already", english, to=str(stage.change.to)), stage.id))
         line = topped_up(with_, changes.missing_to(wanted, mass), stage, self.view)
         if isinstance(line, Problem):
             self.problems.append(line)
@@ -316,14 +316,14 @@ class _Pot:
         swollen = [one.own for one in in_pot if surely(one.own > one.ep)]
         if swollen and self._mass_known() and exceeds(total(swollen), mass_in):
             english = "what cooks here takes up more than there is in the pot: put in the liquid that it swells with"
-            self.warnings.append(warning(say("too_dry", english), stage.id))
+            self.warnings.append(caveat(say("too_dry", english), stage.id))
 
     def _note_left_overs(self, stages: Sequence[StageMass]) -> None:
         for here in stages[:-1]:
             if here.left_over != 0:
                 english = "{share}% of this stage goes nowhere; its cost stays with the batch"
                 said = say("goes_nowhere", english, share=plain(100 * here.left_over))
-                self.warnings.append(warning(said, here.stage.id))
+                self.warnings.append(caveat(said, here.stage.id))
 
     def _measured(self) -> Number | None:
         measured = self.recipe.measured_yield

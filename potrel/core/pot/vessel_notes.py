@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from decimal import Decimal
 
-from potrel.core.errors import Warning, warning
+from potrel.core.errors import Caveat, caveat
 from potrel.core.kitchen.kinds import ZERO, plain
 from potrel.core.kitchen.recipes import Recipe, Stage
 from potrel.core.kitchen.vessels import Vessel
@@ -21,7 +21,7 @@ from potrel.core.sentences import say
 CROWDED, CROWDED_ON_A_TRAY = Decimal(12), Decimal(22)
 
 
-def vessel_notes(stage: Stage, lines: Sequence[LineMass], fullest: Number, recipe: Recipe, view: DayView) -> list[Warning]:
+def vessel_notes(stage: Stage, lines: Sequence[LineMass], fullest: Number, recipe: Recipe, view: DayView) -> list[Caveat]:
     """What is too much for a stage's vessel: `fullest` [g] is the most that is in it."""
     vessel = view.vessels.get(stage.vessel or "")
     if vessel is None:
@@ -29,7 +29,7 @@ def vessel_notes(stage: Stage, lines: Sequence[LineMass], fullest: Number, recip
     return [*_too_full(stage, vessel, fullest, recipe, view), *_crowded(stage, vessel, lines, view)]
 
 
-def _too_full(stage: Stage, vessel: Vessel, fullest: Number, recipe: Recipe, view: DayView) -> list[Warning]:
+def _too_full(stage: Stage, vessel: Vessel, fullest: Number, recipe: Recipe, view: DayView) -> list[Caveat]:
     if vessel.capacity is None:
         return []
     holds = view.number(view.bulk_grams(vessel.capacity, recipe.density))
@@ -40,14 +40,14 @@ def _too_full(stage: Stage, vessel: Vessel, fullest: Number, recipe: Recipe, vie
         english = "too heavy for {count} of {vessel} at {capacity} each: it takes {needed}"
         of = {"count": plain(vessel.count), "needed": str(ceiling(typical(fullest / holds)))}
         said = say("trays_too_heavy", english, vessel=vessel.name, capacity=str(vessel.capacity), **of)
-        return [warning(said, stage.id)]
+        return [caveat(said, stage.id)]
     if not exceeds(fullest, holds):
         return []
     english = "more than the {vessel} holds ({capacity}): use a larger one, or cook in two"
-    return [warning(say("vessel_too_small", english, vessel=vessel.name, capacity=str(vessel.capacity)), stage.id)]
+    return [caveat(say("vessel_too_small", english, vessel=vessel.name, capacity=str(vessel.capacity)), stage.id)]
 
 
-def _crowded(stage: Stage, vessel: Vessel, lines: Sequence[LineMass], view: DayView) -> list[Warning]:
+def _crowded(stage: Stage, vessel: Vessel, lines: Sequence[LineMass], view: DayView) -> list[Caveat]:
     """What lies too deep steams in its own juice instead of browning."""
     surface = vessel.open_surface
     if surface is None or not lines or not is_dry_heat(stage):
@@ -58,28 +58,28 @@ def _crowded(stage: Stage, vessel: Vessel, lines: Sequence[LineMass], view: DayV
         return []
     english = "{kilos} kg a square metre lie too deep to brown: it steams. Do it in {times} goes, or spread it wider"
     there = typical(lies)
-    return [warning(say("crowded", english, kilos=_tenth(there), times=str(ceiling(there / most))), stage.id)]
+    return [caveat(say("crowded", english, kilos=_tenth(there), times=str(ceiling(there / most))), stage.id)]
 
 
-def steam_notes(stage: Stage, steam: Steaming) -> list[Warning]:
+def steam_notes(stage: Stage, steam: Steaming) -> list[Caveat]:
     """A flame that cannot hold the heat that is said, and a lid of which nobody said when it comes off."""
-    found: list[Warning] = []
+    found: list[Caveat] = []
     if steam.cannot_hold:
         english = "this flame cannot hold it so hot: it drives {driven} kg an hour up, the surface would let {asked} go"
         rates = {"driven": _tenth(steam.kg_per_hour), "asked": _tenth(steam.asked_kg_per_hour or ZERO)}
-        found.append(warning(say("flame_too_small", english, **rates), stage.id))
+        found.append(caveat(say("flame_too_small", english, **rates), stage.id))
     if stage.lid == "covered_then_open" and stage.open_minutes is None:
         english = "covered, then open: all of its {minutes} minutes count as open; say how many are"
-        found.append(warning(say("open_how_long", english, minutes=plain(stage.minutes or ZERO)), stage.id))
+        found.append(caveat(say("open_how_long", english, minutes=plain(stage.minutes or ZERO)), stage.id))
     return found
 
 
-def time_notes(stage: Stage, needed: Number, view: DayView) -> list[Warning]:
+def time_notes(stage: Stage, needed: Number, view: DayView) -> list[Caveat]:
     """A reduction [min] for which there is not the time."""
     if stage.minutes is None or not exceeds(needed, view.number(stage.minutes)):
         return []
     english = "{minutes} minutes are too short: this vessel takes about {needed} to reduce it so far"
-    return [warning(say("too_short", english, minutes=plain(stage.minutes), needed=str(ceiling(typical(needed)))), stage.id)]
+    return [caveat(say("too_short", english, minutes=plain(stage.minutes), needed=str(ceiling(typical(needed)))), stage.id)]
 
 
 def _tenth(value: Decimal) -> str:

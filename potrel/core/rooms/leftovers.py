@@ -8,7 +8,7 @@ from decimal import Decimal
 from typing import NamedTuple
 
 from potrel.core.cost.costing import Costing
-from potrel.core.errors import Warning, warning
+from potrel.core.errors import Caveat, caveat
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import ByproductMethod
 from potrel.core.kitchen.kinds import ZERO, Computed, Id, Name, Value, plain
@@ -112,21 +112,21 @@ def given_of(costing: Costing, source: Source) -> Decimal:
     return sum((one.mass for credits in fallen for one in credits if one.name == source.name), ZERO)
 
 
-def short_of(costing: Costing, recipe_id: str) -> list[Warning]:
+def short_of(costing: Costing, recipe_id: str) -> list[Caveat]:
     """A word for each thing left over elsewhere of which a pot takes more than one batch of each pot gives."""
     taken: dict[tuple[str, Source], Decimal] = {}
     for line in costing.of(recipe_id).balance.lines:
         if line.byproduct is not None and line.known:
             key = (line.stage, Source(line.item, line.recipe, line.byproduct))
             taken[key] = taken.get(key, ZERO) + line.ep
-    found: list[Warning] = []
+    found: list[Caveat] = []
     for (stage, source), grams in taken.items():
         given = given_of(costing, source)
         if exceeds(grams, given):
             english = "{name} of {of}: {grams} kg go in here, but one batch of each pot that gives it comes to {given} kg"
             of = costing.view.name_of(source.item, source.recipe)
             weights = {"grams": plain(half_even(grams / 1000, 2)), "given": plain(half_even(given / 1000, 2))}
-            found.append(warning(say("more_than_given", english, name=source.name, of=of, **weights), stage))
+            found.append(caveat(say("more_than_given", english, name=source.name, of=of, **weights), stage))
     return found
 
 

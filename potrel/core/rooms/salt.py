@@ -5,7 +5,7 @@ from __future__ import annotations
 from decimal import Decimal
 
 from potrel.core.cost.costed_recipe import CostedRecipe
-from potrel.core.errors import Warning, warning
+from potrel.core.errors import Caveat, caveat
 from potrel.core.kitchen.kinds import plain
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.numbers.rounding import exceeds, half_even
@@ -19,7 +19,7 @@ _NAMED = 3
 _MUCH = Decimal("0.1")
 
 
-def salt_notes(one: CostedRecipe, content: Content, view: DayView) -> list[Warning]:
+def salt_notes(one: CostedRecipe, content: Content, view: DayView) -> list[Caveat]:
     """A word where what is in the pot brings more salt than the kitchen's target: at once, or when it has steamed down."""
     salt, mass, target = content.batch.of(SALT), one.balance.mass, view.settings.salt_target
     if salt is None or not one.balance.yield_known or not one.recipe.servings or not exceeds(salt / mass, target):
@@ -30,9 +30,9 @@ def salt_notes(one: CostedRecipe, content: Content, view: DayView) -> list[Warni
     lost = [here for here in one.balance.stages if here.stage.change.rule in ("evaporate", "reduce", "yield")]
     if lost and not any(exceeds(share, target) for share in before):
         english = "salty, {share} where {target} is wanted: it is the reduction that does it. {names} bring the salt"
-        return [warning(say("salt_by_reduction", english, names=names, **shares))]
+        return [caveat(say("salt_by_reduction", english, names=names, **shares))]
     english = "salty before any is added, {share} where {target} is wanted: {names} bring it"
-    return [warning(say("salt_over", english, names=names, **shares))]
+    return [caveat(say("salt_over", english, names=names, **shares))]
 
 
 def _brought_by(content: Content, view: DayView) -> list[str]:

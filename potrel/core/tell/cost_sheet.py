@@ -10,7 +10,7 @@ from typing import Any
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import Portion, serving_warnings
-from potrel.core.errors import Problem, Warning, warning
+from potrel.core.errors import Caveat, Problem, caveat
 from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.arithmetic import Number, total
@@ -95,15 +95,15 @@ def stages_that_lack(one: CostedRecipe, view: DayView) -> set[str]:
     return found | {stages[-1].id} if found else found
 
 
-def _instead(one: CostedRecipe, view: DayView) -> list[Warning]:
+def _instead(one: CostedRecipe, view: DayView) -> list[Caveat]:
     """A word for each item that is not bought where the kitchen prefers to."""
-    found: list[Warning] = []
+    found: list[Caveat] = []
     for item in sorted(one.items):
         price = view.price(item)
         if price is not None and price.instead_of is not None:
             english = "{item}: {preferred} is preferred, but has no price in force; that of {supplier} counts"
             names = {"preferred": view.supplier_name(price.instead_of), "supplier": view.supplier_name(price.offer.supplier)}
-            found.append(warning(say("not_preferred", english, item=view.name_of(item), **names)))
+            found.append(caveat(say("not_preferred", english, item=view.name_of(item), **names)))
     return found
 
 

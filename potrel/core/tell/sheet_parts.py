@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from potrel.core.errors import Problem, Warning
+from potrel.core.errors import Caveat, Problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import Computed, Flag, On
 from potrel.core.kitchen.pricing import PricingMethod
@@ -269,5 +269,5 @@ class CostSheet:
     batch: SheetBatch
     servings: list[SheetServing]
     allergens: list[str]
-    warnings: list[Warning]
+    warnings: list[Caveat]
     diets: list[Verdict]

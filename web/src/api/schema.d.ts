@@ -2360,6 +2360,27 @@ export interface components {
             source: string;
         };
         /**
+         * Caveat
+         * @description Something that is computed all right but that a cook should look at.
+         */
+        Caveat: {
+            /** Message */
+            message: string;
+            /** Stage */
+            stage?: string | null;
+            /** Serving */
+            serving?: string | null;
+            /**
+             * Message Code
+             * @default
+             */
+            message_code: string;
+            /** Params */
+            params?: {
+                [key: string]: string;
+            };
+        };
+        /**
          * Cell
          * @description What one variant takes of a thing: to buy [g], in the pot [g] and what that costs [money].
          */
@@ -2772,7 +2793,7 @@ export interface components {
             /** Allergens */
             allergens: string[];
             /** Warnings */
-            warnings: components["schemas"]["Warning"][];
+            warnings: components["schemas"]["Caveat"][];
             /** Diets */
             diets: components["schemas"]["Verdict"][];
         };
@@ -6833,27 +6854,6 @@ export interface components {
             of: string;
             /** Tests */
             tests: number;
-        };
-        /**
-         * Warning
-         * @description Something that is computed all right but that a cook should look at.
-         */
-        Warning: {
-            /** Message */
-            message: string;
-            /** Stage */
-            stage?: string | null;
-            /** Serving */
-            serving?: string | null;
-            /**
-             * Message Code
-             * @default
-             */
-            message_code: string;
-            /** Params */
-            params?: {
-                [key: string]: string;
-            };
         };
         /**
          * Way
