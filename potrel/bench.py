@@ -19,7 +19,6 @@ from pathlib import Path
 
 import psycopg
 
-from potrel.api.keeping import made_for_long
 from potrel.bench_lists import bench_import, bench_reading
 from potrel.bench_past import bench_past
 from potrel.bench_pot import bench_pot
@@ -40,6 +39,7 @@ from potrel.core.kitchen.settings import Settings
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.pot.needs import Needs
 from potrel.core.rooms.board import board_of
+from potrel.doing.keeping import made_for_long
 from potrel.formats.kitchen_json import part_to_plain
 
 ROOT = Path(__file__).parents[1]

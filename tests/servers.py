@@ -22,8 +22,8 @@ from starlette.types import Receive, Scope, Send
 
 from potrel.api.app import Serving, create_app
 from potrel.api.guard.line import TimedLine
-from potrel.api.kitchens import Kept, Kitchens
 from potrel.core.kitchen.kitchen import Kitchen
+from potrel.doing.kitchens import Kept, Kitchens
 from potrel.postgres import Cluster, quick_folder
 from potrel.store.changes import Version, read_version
 from potrel.store.database import Database, migrate

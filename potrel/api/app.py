@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import AsyncIterator, Awaitable, Callable, Collection, Iterator
+from collections.abc import AsyncIterator, Callable, Collection, Iterator
 from contextlib import asynccontextmanager, contextmanager
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -21,18 +21,13 @@ from starlette.staticfiles import StaticFiles
 
 from potrel.apart.workers import shared
 from potrel.api.board import routes as board
-from potrel.api.board.otherwise import note_what_costs_otherwise
 from potrel.api.buy import comparisons, from_shelf, invoices, items, labels, lists, merges
-from potrel.api.buy.clock import by_the_clock
-from potrel.api.buy.reviews import Reviews
 from potrel.api.cook import paste, recipes, workings
 from potrel.api.dependencies import NOBODY_KNOWN
 from potrel.api.guard.body import BodyGuard
+from potrel.api.guard.no_store import NoStore
 from potrel.api.guard.origin import OriginGuard
 from potrel.api.kitchen import routes as kitchen
-from potrel.api.kitchen.daily import daily
-from potrel.api.kitchens import Kitchens
-from potrel.api.now_and_then import now_and_then
 from potrel.api.price import deals, papers, prices
 from potrel.api.problems import ProblemDetails, install
 from potrel.api.trim import benches, practice, yields
@@ -40,6 +35,12 @@ from potrel.api.trim import scale as scales
 from potrel.deliveries.reading_apart import READING
 from potrel.devices.scale import Scale
 from potrel.devices.supplier_service import SupplierService
+from potrel.doing.daily_backup import daily
+from potrel.doing.fetches import by_the_clock
+from potrel.doing.kitchens import Kitchens
+from potrel.doing.now_and_then import now_and_then
+from potrel.doing.otherwise import note_what_costs_otherwise
+from potrel.doing.reviews import Reviews
 from potrel.store.backup import Backups
 from potrel.store.database import opened
 
@@ -113,7 +114,7 @@ def create_app(of: Serving, *, built: Path = BUILT, hosts: Collection[str] = ())
     app.state.serving = of
     install(app)
     app.add_middleware(GZipMiddleware, minimum_size=2048, compresslevel=1)
-    app.middleware("http")(_no_stale_answers)
+    app.add_middleware(NoStore)
     # The last one added is asked first.
     app.add_middleware(BodyGuard, files=frozenset({"/api/price-lists", "/api/recipe-page"}))
     app.add_middleware(OriginGuard, hosts=hosts)
@@ -152,13 +153,6 @@ async def _unknown(request: Request) -> Response:
         allowed = ", ".join(sorted({method for route in here if isinstance(route, APIRoute) for method in route.methods or ()}))
         raise HTTPException(405, f"{request.url.path} takes {allowed}, not {request.method}", {"Allow": allowed})
     raise HTTPException(404, f'there is no "{request.url.path}"')
-
-
-async def _no_stale_answers(request: Request, call: Callable[[Request], Awaitable[Response]]) -> Response:
-    response = await call(request)
-    if request.url.path.startswith("/api/"):
-        response.headers["Cache-Control"] = "no-store"
-    return response
 
 
 class _Assets(StaticFiles):

@@ -6,8 +6,8 @@ from typing import Annotated
 
 from fastapi import Depends, Request
 
-from potrel.api.buy.reviews import Reviews
-from potrel.api.kitchens import Kitchens
+from potrel.doing.kitchens import Kitchens
+from potrel.doing.reviews import Reviews
 from potrel.store.backup import Backups
 
 # Who acts, as long as the server knows nobody by name. What a request says of it counts nothing.

@@ -6,8 +6,8 @@ from datetime import datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from potrel.api.kitchens import Kitchens
 from potrel.core.kitchen.settings import Settings
+from potrel.doing.kitchens import Kitchens
 from potrel.formats.kitchen_json import part_from
 from tests.api.test_api import ApiTest
 

@@ -24,7 +24,7 @@ class Upload(ApiTest):
             (psycopg.errors.DiskFull("could not extend file"), "disk of the database is full"),
             (psycopg.OperationalError("gone"), "database does not answer"),
         ):
-            with self.subTest(words), patch("potrel.api.buy.lists.insert_price_list", side_effect=error):
+            with self.subTest(words), patch("potrel.doing.lists.insert_price_list", side_effect=error):
                 answer = self.send("POST", "/api/price-lists?name=x", data, "application/octet-stream")
                 last = json.loads(answer.content.splitlines()[-1])
                 self.assertEqual((last["number"], words in last["problem"]), (None, True), last)

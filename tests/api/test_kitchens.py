@@ -18,14 +18,14 @@ from decimal import Decimal
 from typing import Any
 from unittest.mock import patch
 
-from potrel.api.board.board_text import BoardText
-from potrel.api.kitchens import Kitchens, recalled, remembering
 from potrel.bench import generated_kitchen
 from potrel.core.cost.costing import Costing
 from potrel.core.kitchen.quantities import parse_pack
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.tell.cost_sheet import sheet_of
+from potrel.doing.board_text import BoardText
+from potrel.doing.kitchens import Kitchens, recalled, remembering
 from potrel.postgres import binaries
 from potrel.store.changes import read_version
 from potrel.store.database import Connection
@@ -172,7 +172,7 @@ class Kept(DatabaseTest):
             lambda connection: save_vessels(connection, (replace(kettle, diameter_cm=Decimal(90), surface_m2=None), *others)),
             lambda connection: save_deals(connection, [replace(deal, price=Decimal("9.99"))]),
         )
-        with patch("potrel.api.kitchens.load_what_can_be", side_effect=AssertionError("the whole kitchen was read")):
+        with patch("potrel.doing.kitchens.load_what_can_be", side_effect=AssertionError("the whole kitchen was read")):
             for change in changes:
                 with self.store.writing("elsewhere") as connection:
                     change(connection)

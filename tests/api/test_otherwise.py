@@ -11,10 +11,10 @@ from decimal import Decimal
 from typing import Any
 from unittest.mock import patch
 
-from potrel.api.board import otherwise as noting
-from potrel.api.kitchens import Kitchens
 from potrel.core import reckoning
 from potrel.core.reckoning import Change
+from potrel.doing import otherwise as noting
+from potrel.doing.kitchens import Kitchens
 from potrel.postgres import binaries
 from potrel.store.backup import Tools
 from potrel.store.changes import read_version

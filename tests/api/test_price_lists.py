@@ -9,14 +9,14 @@ from datetime import datetime
 from typing import Any
 from urllib.parse import quote, urlsplit
 
-from potrel.api.buy.clock import fetch_what_is_due
-from potrel.api.buy.reviews import Reviews
-from potrel.api.kitchens import Kitchens
 from potrel.core.buy.price_list import PriceList
 from potrel.demo import demo_lists
 from potrel.demo.filling import move_supplier
 from potrel.devices.simulated_supplier import simulated_supplier
 from potrel.devices.supplier_service import SupplierService
+from potrel.doing.fetches import fetch_what_is_due
+from potrel.doing.kitchens import Kitchens
+from potrel.doing.reviews import Reviews
 from potrel.formats.upload import LARGEST_FILE
 from potrel.store.offers import load_credits, load_offers
 from potrel.store.price_lists import insert_price_list

@@ -187,8 +187,8 @@ class Aged(DatabaseTest):
     """A small kitchen with its year, beside what a plain reading of all its saves says."""
 
     def test_drifts_are_those_of_the_saves_themselves(self) -> None:
-        from potrel.api.kitchens import recalled
         from potrel.bench import generated_kitchen
+        from potrel.doing.kitchens import recalled
 
         of = aged(generated_kitchen(layers=(12, 10, 8)), DAY, Size(saves=24, moments=25, sales=60, lists=4, offers=400))
         with self.store.writing("test") as connection:

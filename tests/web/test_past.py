@@ -9,8 +9,8 @@ import threading
 
 from playwright.sync_api import Route, expect
 
-from potrel.api.kitchens import Kitchens
 from potrel.core.buy.price_list import PriceList
+from potrel.doing.kitchens import Kitchens
 from potrel.store.changes import read_version
 from potrel.store.kept_board import keep_board
 from potrel.store.price_lists import insert_price_list

@@ -9,9 +9,7 @@ from fastapi import APIRouter, Path, Request
 from starlette.responses import Response
 
 from potrel.api.answers import reply
-from potrel.api.board.otherwise import note_what_costs_otherwise
 from potrel.api.dependencies import Actor, InKitchen
-from potrel.api.kitchens import SureServing
 from potrel.api.problems import described
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.keyed import Keyed
@@ -19,6 +17,8 @@ from potrel.core.kitchen.kinds import At, Id
 from potrel.core.rooms.allergens import AllergenMatrix, allergen_matrix
 from potrel.core.rooms.board import Board
 from potrel.core.sentences import say
+from potrel.doing.kitchens import SureServing
+from potrel.doing.otherwise import note_what_costs_otherwise
 from potrel.store.otherwise import CostOtherwise, otherwise, saw_otherwise
 from potrel.store.pushed import looked_at, pushed
 

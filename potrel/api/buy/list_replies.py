@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from potrel.core.buy.price_list import Besides, ListKind, Meaning
 from potrel.core.cost.effects import Effect
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import At, Computed, Flag, Id, Name, On
+from potrel.core.kitchen.kinds import At, Computed, Name, On
 from potrel.core.kitchen.supply import Supplier
-from potrel.core.rooms.review import LineChoice, ReviewLine, State
+from potrel.core.rooms.review import ReviewLine, State
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,19 +52,6 @@ class ListsReply:
 
 
 @dataclass(frozen=True, slots=True)
-class ReadStep:
-    """A step of reading a file: the share that is done, then the number of the list, or what is wrong with the file.
-
-    `known` tells that the very same file was read before.
-    """
-
-    done: float
-    number: int | None = None
-    known: Flag = False
-    problem: str | None = None
-
-
-@dataclass(frozen=True, slots=True)
 class ReviewReply:
     """A list, reviewed: what it would do to prices and portions. `lines` are those asked for, `found` how many there are.
 
@@ -94,22 +81,6 @@ class ReviewReply:
     effects_found: int
     lines: list[ReviewLine]
     found: int
-
-
-@dataclass(frozen=True, slots=True)
-class SaveChoices(Keyed):
-    """What a person says of a list: each part that is given replaces what was said before, lines one by one.
-
-    `confirm_all` says of every line in a state that it is right as it stands. `lines_were` is what was seen to be said of the
-    lines; it is refused where somebody said something else of one in the meantime.
-    """
-
-    supplier: Id | None = None
-    kind: ListKind | None = None
-    columns: dict[Name, str] | None = None
-    lines: list[LineChoice] | None = None
-    confirm_all: State | None = None
-    lines_were: list[LineChoice] | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -35,8 +35,6 @@ from potrel.api.cook.replies import (
     TakenOff,
 )
 from potrel.api.dependencies import Actor, InKitchen
-from potrel.api.kitchens import remembering
-from potrel.api.price.prices import note_pot_prices
 from potrel.api.problems import described
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
@@ -45,9 +43,6 @@ from potrel.core.cost.effects import compare
 from potrel.core.cost.portion import Portion, seasoned
 from potrel.core.cost.uncertainty import uncertainty_of
 from potrel.core.errors import BadDocument
-from potrel.core.kitchen.deals import refuse_deals_of
-from potrel.core.kitchen.integrity import check_recipe, known_units
-from potrel.core.kitchen.methods import check_methods
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.pot.cautions import cautions
 from potrel.core.pot.day_view import DayView
@@ -62,11 +57,11 @@ from potrel.core.sentences import say
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.words.typed_line import TypedLine
 from potrel.core.words.typed_pour import read_poured
+from potrel.doing import pots as doing
 from potrel.formats.recipe_json_ld import not_held, recipe_to_json_ld, recipes_to_json_ld
 from potrel.formats.recipe_text import markdown, plain_text
-from potrel.store.changes import read_version
 from potrel.store.errors import NotFound
-from potrel.store.recipes import insert_recipes, revision_of, save_recipe, take_off_recipe
+from potrel.store.recipes import revision_of
 from potrel.store.revisions import last_saves, revisions_of, taken_off
 
 router = APIRouter(prefix="/api", tags=["recipes"])
@@ -253,15 +248,7 @@ def typed_line(ask: AskLine, kitchens: InKitchen) -> Response:
 @router.post("/recipes", response_model=Saved, status_code=201, responses=described(400, 409, 422))
 def add_recipe(new: NewRecipe, kitchens: InKitchen, actor: Actor) -> Response:
     """Add a recipe."""
-    with kitchens.database.writing(actor) as connection:
-        before = kitchens.seen_by(connection)
-        after = _checked(before.costing, new.recipe)
-        insert_recipes(connection, [new.recipe], actor)
-        note_pot_prices(connection, before.costing, after, new.recipe, actor)
-        revision, version = revision_of(connection, new.recipe.id), read_version(connection)
-        after = remembering(connection, after, [new.recipe.id])
-    kitchens.adopt(before, version, after)
-    return reply(Saved, Saved(revision), 201)
+    return reply(Saved, Saved(doing.add_pot(kitchens, new.recipe, actor)), 201)
 
 
 @router.put("/recipes/{recipe_id}", response_model=Saved, responses=described(400, 404, 409, 422))
@@ -270,26 +257,7 @@ def put_recipe(recipe_id: str, save: SaveRecipe, kitchens: InKitchen, actor: Act
     if save.recipe.id != recipe_id:
         english = 'a recipe keeps its id: "{id}" cannot become "{other}"'
         raise BadDocument("recipe.id", say("recipe_keeps_id", english, id=recipe_id, other=save.recipe.id))
-    with kitchens.database.writing(actor) as connection:
-        before = kitchens.seen_by(connection)
-        after = _checked(before.costing, save.recipe)
-        revision = save_recipe(connection, save.recipe, save.based_on, actor)
-        note_pot_prices(connection, before.costing, after, save.recipe, actor)
-        version = read_version(connection)
-        after = remembering(connection, after, [recipe_id])
-    kitchens.adopt(before, version, after)
-    return reply(Saved, Saved(revision))
-
-
-def _checked(costing: Costing, draft: Recipe) -> Costing:
-    """The kitchen with a recipe that is to be saved, under the writers' lock: what it names is there, and it closes no loop."""
-    view = costing.view
-    check_methods(draft)
-    refuse_deals_of(view.kitchen.deals, draft.id, {serving.id for serving in draft.servings})
-    check_recipe(
-        draft, view.items, {**view.recipes, draft.id: draft}, view.vessels, known_units(view.kitchen.items), view.channels
-    )
-    return costing.replacing(draft)
+    return reply(Saved, Saved(doing.save_pot(kitchens, save.recipe, save.based_on, actor)))
 
 
 @router.delete("/recipes/{recipe_id}", status_code=204, responses=described(404, 409))
@@ -301,8 +269,7 @@ def delete_recipe(
     _by: Annotated[str, Query(alias="by")] = "the kitchen",
 ) -> Response:
     """Take a recipe off; its revisions stay, so that it can be added again as it was."""
-    with kitchens.database.writing(actor) as connection:
-        take_off_recipe(connection, recipe_id, based_on, actor)
+    doing.take_off(kitchens, recipe_id, based_on, actor)
     return Response(status_code=204)
 
 

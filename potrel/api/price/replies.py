@@ -9,8 +9,9 @@ from potrel.core.decide.repricing import RepricingRow
 from potrel.core.kitchen.channels import Channel
 from potrel.core.kitchen.deals import Deal
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import At, Computed, Count, Id, Money, Name, On, Rate
-from potrel.core.kitchen.pricing import Pricing, PricingMethod
+from potrel.core.kitchen.kinds import At, Computed, Count, Id, Money, On
+from potrel.core.kitchen.pricing import PricingMethod
+from potrel.doing.prices import NewPrice
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,29 +21,6 @@ class Prices:
     rows: list[RepricingRow]
     channels: list[Channel]
     week: On
-
-
-@dataclass(frozen=True, slots=True)
-class NewPrice(Keyed):
-    """A price on the card [money] for a serving in a channel (none: the kitchen's own); none lets the set one go.
-
-    `was` is the price in force when it was looked at.
-    """
-
-    recipe: Id
-    serving: Id
-    channel: Id | None = None
-    price: Money | None = None
-    was: Money | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class SetPrices(Keyed):
-    """Prices to be set at once, to hold from a day, with why."""
-
-    prices: list[NewPrice]
-    on: On
-    reason: Name | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,34 +38,6 @@ class RoundSet:
 
 
 @dataclass(frozen=True, slots=True)
-class SellingTerms(Keyed):
-    """How a serving is priced, and in which channels it is sold beside the kitchen's own; with what was seen of both."""
-
-    pricing: Pricing | None
-    sold_in: list[Id]
-    was_pricing: Pricing | None
-    was_sold_in: list[Id]
-
-
-@dataclass(frozen=True, slots=True)
-class WeekSold(Keyed):
-    """Portions of a serving sold by a channel in a week, which is told by any of its days."""
-
-    recipe: Id
-    serving: Id
-    week: On
-    portions: Rate
-    channel: Id | None = None
-
-
-@dataclass(frozen=True, slots=True)
-class SoldWeeks(Keyed):
-    """What was sold in some weeks."""
-
-    sold: list[WeekSold]
-
-
-@dataclass(frozen=True, slots=True)
 class ChangedPrice:
     """One price of a round, as the history tells it; `cost` is the food cost of a portion at the time [money]."""
 
@@ -100,22 +50,6 @@ class ChangedPrice:
     cost: Computed | None
     method: PricingMethod | None
     taken_back: bool
-
-
-@dataclass(frozen=True, slots=True)
-class Left:
-    """A price of a round that was not taken back, and why not."""
-
-    name: str
-    why: str
-
-
-@dataclass(frozen=True, slots=True)
-class TakenBack:
-    """How many prices of a round were taken back, and those that were not."""
-
-    prices: Count
-    left: list[Left]
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,9 +13,6 @@ from zoneinfo import ZoneInfo
 import psycopg
 from psycopg_pool import PoolTimeout
 
-from potrel.api.board.board_text import BoardText
-from potrel.api.build import build
-from potrel.api.keeping import made_for_long
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.earlier import NO_VERSION
 from potrel.core.cost.uncertainty import Band, Uncertainty, uncertainty_of
@@ -25,6 +22,9 @@ from potrel.core.kitchen.kinds import Computed, Id
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.spread import seed_of
 from potrel.core.rooms.what_if import Trial
+from potrel.doing.board_text import BoardText
+from potrel.doing.build import build
+from potrel.doing.keeping import made_for_long
 from potrel.store.changes import ChangeKind, Version, changed_since, read_version
 from potrel.store.comparisons import load_comparisons
 from potrel.store.database import Connection, Database

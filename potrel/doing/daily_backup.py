@@ -10,8 +10,8 @@ from datetime import datetime
 import psycopg
 from psycopg_pool import PoolTimeout
 
-from potrel.api.now_and_then import now_and_then
 from potrel.core.errors import PotrelError
+from potrel.doing.now_and_then import now_and_then
 from potrel.store.backup import Backups
 
 _FIRST, _EVERY = 60.0, 1800.0

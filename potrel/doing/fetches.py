@@ -9,11 +9,11 @@ from datetime import datetime
 import psycopg
 from psycopg_pool import PoolTimeout
 
-from potrel.api.buy.lists import fetch_list
-from potrel.api.buy.reviews import Reviews
-from potrel.api.kitchens import Kitchens
-from potrel.api.now_and_then import now_and_then
 from potrel.core.errors import PotrelError
+from potrel.doing.kitchens import Kitchens
+from potrel.doing.lists import fetch_list
+from potrel.doing.now_and_then import now_and_then
+from potrel.doing.reviews import Reviews
 from potrel.store.suppliers import claim_fetch, note_fetch_problem
 
 _EVERY = 30.0

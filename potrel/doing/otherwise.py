@@ -6,11 +6,11 @@ import gzip
 import json
 from decimal import Decimal
 
-from potrel.api.build import build
-from potrel.api.kitchens import Kitchens
 from potrel.core.cost.costing import Costing
 from potrel.core.numbers.rounding import half_even
 from potrel.core.reckoning import reasons
+from potrel.doing.build import build
+from potrel.doing.kitchens import Kitchens
 from potrel.store.kept_board import KeptBoard, board_of_another_build, keep_board
 from potrel.store.otherwise import MovedCost, note_otherwise
 
