@@ -139,7 +139,7 @@ class Arrows(unittest.TestCase):
         self.assertEqual(done.stdout.strip(), "[]")
 
     def test_an_arrow_that_runs_back_would_be_seen(self) -> None:
-        self.assertIn("potrel.store.database", imports(ROOT / "potrel" / "api" / "kitchens.py"))
+        self.assertIn("potrel.store.database", imports(ROOT / "potrel" / "doing" / "kitchens.py"))
         self.assertIn("potrel.core.cost.costing", imports(ROOT / "potrel" / "core" / "rooms" / "board.py"))
 
 
