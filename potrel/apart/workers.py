@@ -138,7 +138,8 @@ class _Process:
     def work(self, asked: Any, until: float) -> Iterator[Any]:
         try:
             write(self._input, asked)
-        except OSError:
+        except (OSError, ValueError):
+            # A stop may have closed the pipe since it was chosen.
             raise Died from None
         while True:
             found = self._answer(until)

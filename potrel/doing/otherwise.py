@@ -12,7 +12,7 @@ from potrel.core.reckoning import reasons
 from potrel.doing.build import build
 from potrel.doing.kitchens import Kitchens
 from potrel.store.kept_board import KeptBoard, board_of_another_build, keep_board
-from potrel.store.otherwise import MovedCost, note_otherwise
+from potrel.store.otherwise import MovedCost, note_otherwise, saw_otherwise
 
 # Who notes it is nobody of the kitchen.
 _BY = "a new version"
@@ -36,6 +36,12 @@ def note_what_costs_otherwise(kitchens: Kitchens) -> None:
         if moved:
             note_otherwise(connection, moved, before.day, reasons(before.reckoning) or [_UNSAID])
         keep_board(connection, kept.version, kept.costing.on, build(), kitchens.packed(kept))
+
+
+def saw_what_costs_otherwise(kitchens: Kitchens, number: int, by: str) -> None:
+    """Somebody has seen what a new version reckons otherwise, up to a number. The record stays."""
+    with kitchens.database.writing(by) as connection:
+        saw_otherwise(connection, number, by)
 
 
 def _moved(before: KeptBoard, costing: Costing) -> list[MovedCost]:

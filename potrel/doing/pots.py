@@ -13,6 +13,7 @@ from potrel.doing.kitchens import Kitchens, remembering
 from potrel.doing.prices import note_pot_prices
 from potrel.store.changes import read_version
 from potrel.store.database import Connection
+from potrel.store.pushed import looked_at
 from potrel.store.recipes import insert_recipes, revision_of, save_recipe, take_off_recipe
 
 
@@ -61,3 +62,9 @@ def take_off(kitchens: Kitchens, recipe_id: str, based_on: int, by: str) -> None
     """Take a recipe off; its revisions stay, so that it can be added again as it was. NotFound, StaleRecipe, StillUsed."""
     with kitchens.database.writing(by) as connection:
         take_off_recipe(connection, recipe_id, based_on, by)
+
+
+def look_at(kitchens: Kitchens, recipe_id: str, by: str) -> None:
+    """Somebody has looked at a recipe that a change took past its target: its mark goes."""
+    with kitchens.database.writing(by) as connection:
+        looked_at(connection, recipe_id)

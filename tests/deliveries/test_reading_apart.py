@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+import time
 import unittest
 from collections.abc import Iterator
 from dataclasses import replace
@@ -116,6 +117,12 @@ class Apart(unittest.TestCase):
         process._process.kill()
         process._process.wait()
         self.assertEqual(self.read(GOOD).lines[0].text, "Leeks")
+
+    def test_a_stop_in_the_moment_before_a_file_is_handed_over_is_told_in_words(self) -> None:
+        ended = self.reader._started()
+        ended.end()
+        with self.assertRaises(workers.Died):
+            list(ended.work((GOOD, [], None), time.monotonic() + 5))
 
     def test_who_hangs_up_in_the_middle_leaves_nothing_to_the_next(self) -> None:
         many = HEAD.encode() + b"A1;Leeks;5 kg;11.40\n" * 3000

@@ -51,7 +51,7 @@ class TheDatabaseGone(ApiTest):
             for _ in range(10):
                 self.assertEqual(self.call("GET", "/api/items")[0], 200)
         with self.subTest("a full disk is told as that"):
-            with patch("potrel.api.buy.items.insert_offers", side_effect=psycopg.errors.DiskFull("could not extend file")):
+            with patch("potrel.doing.items.insert_offers", side_effect=psycopg.errors.DiskFull("could not extend file")):
                 status, problem = self.call("POST", "/api/offers", PRICE)
             self.assertEqual((status, problem["type"]), (507, "urn:potrel:problem:disk-full"))
             self.assertIn("make room", problem["detail"])

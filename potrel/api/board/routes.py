@@ -18,9 +18,10 @@ from potrel.core.rooms.allergens import AllergenMatrix, allergen_matrix
 from potrel.core.rooms.board import Board
 from potrel.core.sentences import say
 from potrel.doing.kitchens import SureServing
-from potrel.doing.otherwise import note_what_costs_otherwise
-from potrel.store.otherwise import CostOtherwise, otherwise, saw_otherwise
-from potrel.store.pushed import looked_at, pushed
+from potrel.doing.otherwise import note_what_costs_otherwise, saw_what_costs_otherwise
+from potrel.doing.pots import look_at
+from potrel.store.otherwise import CostOtherwise, otherwise
+from potrel.store.pushed import pushed
 
 router = APIRouter(prefix="/api", tags=["board"])
 _A_SCREEN = 60
@@ -82,8 +83,7 @@ def pushed_past(kitchens: InKitchen) -> Response:
 @router.delete("/pushed-past/{recipe_id}", status_code=204, responses=described())
 def looked(recipe_id: str, kitchens: InKitchen, actor: Actor) -> Response:
     """Somebody has looked at a recipe."""
-    with kitchens.database.writing(actor) as connection:
-        looked_at(connection, recipe_id)
+    look_at(kitchens, recipe_id, actor)
     return Response(status_code=204)
 
 
@@ -98,6 +98,5 @@ def cost_otherwise(kitchens: InKitchen, seen: bool = False) -> Response:
 @router.delete("/cost-otherwise/{number}", status_code=204, responses=described(422))
 def cost_otherwise_seen(number: Annotated[int, Path(ge=1, le=2**62)], kitchens: InKitchen, actor: Actor) -> Response:
     """Somebody has seen what a new version reckons otherwise, up to a number. The record stays."""
-    with kitchens.database.writing(actor) as connection:
-        saw_otherwise(connection, number, actor)
+    saw_what_costs_otherwise(kitchens, number, actor)
     return Response(status_code=204)

@@ -14,8 +14,7 @@ from potrel.api.problems import described
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kitchen import Comparison, ReadyUnit
 from potrel.core.rooms.form_comparison import KeptComparison, UsableComparison, compare_forms, kept_comparisons
-from potrel.store.comparisons import drop_comparison, insert_comparisons, load_comparisons
-from potrel.store.errors import NotFound, StaleComparison
+from potrel.doing import comparisons as doing
 
 router = APIRouter(prefix="/api", tags=["comparisons"])
 
@@ -43,14 +42,7 @@ def comparisons(kitchens: InKitchen) -> Response:
 @router.put("/comparisons", status_code=204, responses=described(400, 409, 422))
 def keep_comparison(keep: KeepComparison, kitchens: InKitchen, actor: Actor) -> Response:
     """Keep a comparison, or change one; refused where somebody else changed it since it was opened."""
-    wanted = keep.comparison
-    # What cannot be compared today is not kept.
-    compare_forms(kitchens.costing(), wanted.forms, wanted.unit)
-    with kitchens.database.writing(actor) as connection:
-        now = next((one for one in load_comparisons(connection) if one.id == wanted.id), None)
-        if now not in (keep.seen, wanted):
-            raise StaleComparison(wanted.name)
-        insert_comparisons(connection, [wanted])
+    doing.keep_comparison(kitchens, keep.comparison, keep.seen, actor)
     return Response(status_code=204)
 
 
@@ -59,10 +51,5 @@ def delete_comparison(
     comparison_id: str, kitchens: InKitchen, actor: Actor, seen: Annotated[Comparison | None, Body()] = None
 ) -> Response:
     """Let a comparison go; where it is said how it was `seen`, refused where somebody changed it since."""
-    with kitchens.database.writing(actor) as connection:
-        now = next((one for one in load_comparisons(connection) if one.id == comparison_id), None)
-        if seen is not None and now is not None and now != seen:
-            raise StaleComparison(now.name)
-        if not drop_comparison(connection, comparison_id):
-            raise NotFound("comparison", comparison_id)
+    doing.let_comparison_go(kitchens, comparison_id, seen, actor)
     return Response(status_code=204)

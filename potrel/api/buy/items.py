@@ -10,7 +10,7 @@ from fastapi import APIRouter, Query
 from starlette.responses import Response
 
 from potrel.api.answers import reply
-from potrel.api.buy.replies import ItemReply, ItemRow, ItemUse, NewItem, PricePoint, SaveItem, SaveOffer, UsableKilo
+from potrel.api.buy.replies import ItemReply, ItemRow, ItemUse, NewItem, PricePoint, SaveItem, UsableKilo
 from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.kitchen.replies import Effects
 from potrel.api.problems import described
@@ -18,27 +18,20 @@ from potrel.core.buy.paid import paid_for
 from potrel.core.buy.price_doubts import price_doubts
 from potrel.core.buy.purchase import Price, price_of
 from potrel.core.buy.season import season_of
-from potrel.core.buy.typed_price import check_offer, pack_typed
 from potrel.core.cost.confidence import rests_on
-from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import reached_by, with_item, with_prices
 from potrel.core.cost.usable_kilo import usable_kilo
-from potrel.core.errors import BadDocument, BadQuantity
-from potrel.core.kitchen.integrity import check_measures, known_units
+from potrel.core.errors import BadDocument
+from potrel.core.kitchen.integrity import check_measures
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.pot.day_view import DRAINED, DayView
 from potrel.core.rooms.labels import label_of
-from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
 from potrel.core.trim.shelf import Known, on_shelf, shelf
 from potrel.deliveries.matching import likest
-from potrel.store.changes import read_version
-from potrel.store.errors import AlreadyThere, NotFound, StaleItem, StaleOffer
-from potrel.store.items import insert_items, load_items, update_item
-from potrel.store.offers import insert_offers
-from potrel.store.pushed import mark_pushed, taken_back
-from potrel.store.suppliers import insert_suppliers
+from potrel.doing import items as doing
+from potrel.doing.items import SaveOffer, checked_offer, known_item
 
 router = APIRouter(prefix="/api", tags=["items"])
 _THOUSAND = Decimal(1000)
@@ -107,7 +100,7 @@ def find_on_shelf(find: Annotated[str, Query(max_length=200)], most: Annotated[i
 def item(item_id: str, kitchens: InKitchen) -> Response:
     """An item with its prices and the portions it goes into."""
     costing = kitchens.costing()
-    view, found = costing.view, _known(costing, item_id)
+    view, found = costing.view, known_item(costing, item_id)
     history = [
         PricePoint(price.offer, view.supplier_name(price.offer.supplier), _per_kg(price), price.per_piece)
         for price in reversed(view.history(found).prices)
@@ -127,38 +120,10 @@ def item(item_id: str, kitchens: InKitchen) -> Response:
     )
 
 
-def _refuse_same_name(costing: Costing, item: Item) -> None:
-    """AlreadyThere where another item is called so: a line could not tell them apart."""
-    name = item.name.strip().casefold()
-    for one in costing.view.items.values():
-        if one.id != item.id and one.name.strip().casefold() == name:
-            if one.archived:
-                english = 'an item called "{name}" is archived: bring that one back'
-                raise AlreadyThere(say("archived_called_so", english, name=one.name))
-            english = 'there is an item called "{name}" already: give this one a name of its own, such as "{name}, bunched"'
-            raise AlreadyThere(say("item_called_so", english, name=one.name))
-
-
-def _known(costing: Costing, item_id: str) -> Item:
-    found = costing.view.items.get(item_id)
-    if found is None:
-        raise NotFound("item", item_id)
-    return found
-
-
 @router.post("/items", status_code=201, response_model=Item, responses=described(400, 409, 422))
 def add_item(new: NewItem, kitchens: InKitchen, actor: Actor) -> Response:
     """Add an item."""
-    check_measures(new.item)
-    with kitchens.database.writing(actor) as connection:
-        before = kitchens.seen_by(connection)
-        if new.item.id in before.costing.view.recipes:
-            english = 'there is a recipe with the id "{id}": give the item another name'
-            raise AlreadyThere(say("recipe_called_so", english, id=new.item.id))
-        _refuse_same_name(before.costing, new.item)
-        insert_items(connection, [new.item])
-        after, version = before.costing.with_items([new.item]), read_version(connection)
-    kitchens.adopt(before, version, after)
+    doing.add_item(kitchens, new.item, actor)
     return reply(Item, new.item, 201)
 
 
@@ -166,7 +131,7 @@ def add_item(new: NewItem, kitchens: InKitchen, actor: Actor) -> Response:
 def preview_item(item_id: str, new: NewItem, kitchens: InKitchen) -> Response:
     """What a changed weight, density or yield of an item would do to every portion it reaches."""
     before = kitchens.costing()
-    _known(before, item_id)
+    known_item(before, item_id)
     check_measures(new.item)
     after, effects = with_item(before, new.item)
     return reply(Effects, Effects(_per_kg(before.view.price(item_id)), _per_kg(after.view.price(item_id)), effects))
@@ -178,30 +143,14 @@ def put_item(item_id: str, save: SaveItem, kitchens: InKitchen, actor: Actor) ->
     if save.item.id != item_id:
         english = 'an item keeps its id: "{id}" cannot become "{other}"'
         raise BadDocument("item.id", say("item_keeps_id", english, id=item_id, other=save.item.id))
-    check_measures(save.item)
-    with kitchens.database.writing(actor) as connection:
-        before = kitchens.seen_by(connection)
-        now = next(iter(load_items(connection, [item_id])), None)
-        if now is None:
-            raise NotFound("item", item_id)
-        if now != save.was:
-            raise StaleItem(now)
-        if save.item.name != now.name:
-            _refuse_same_name(before.costing, save.item)
-        update_item(connection, save.item)
-        after, effects = with_item(before.costing, save.item)
-        taken_back(connection, [f"item {save.item.id}"])
-        mark_pushed(connection, pushed_past(effects), f"weights and yields of {save.item.name}", [f"item {save.item.id}"])
-        version = read_version(connection)
-    kitchens.adopt(before, version, after)
+    doing.save_item(kitchens, save.item, save.was, actor)
     return reply(Item, save.item)
 
 
 @router.post("/suppliers", status_code=201, response_model=Supplier, responses=described(400, 409, 422))
 def add_supplier(supplier: Supplier, kitchens: InKitchen, actor: Actor) -> Response:
     """Add a supplier."""
-    with kitchens.database.writing(actor) as connection:
-        insert_suppliers(connection, [supplier])
+    doing.add_supplier(kitchens, supplier, actor)
     return reply(Supplier, supplier, 201)
 
 
@@ -209,10 +158,10 @@ def add_supplier(supplier: Supplier, kitchens: InKitchen, actor: Actor) -> Respo
 def preview_offer(save: SaveOffer, kitchens: InKitchen) -> Response:
     """What a new price would do to every portion it reaches."""
     before = kitchens.costing()
-    offer = _checked(before, save)
+    offer = checked_offer(before, save)
     after, effects = with_prices(before, [offer])
     was = before.view.price(offer.item)
-    now = price_of(offer, _known(before, offer.item), before.view.system)
+    now = price_of(offer, known_item(before, offer.item), before.view.system)
     doubts = [] if offer.corrects is not None else [doubt.english for doubt in price_doubts(was, now)]
     is_now = after.view.price(offer.item)
     pieces = (None if was is None else was.per_piece, None if is_now is None else is_now.per_piece)
@@ -223,35 +172,4 @@ def preview_offer(save: SaveOffer, kitchens: InKitchen) -> Response:
 @router.post("/offers", status_code=201, response_model=Offer, responses=described(400, 404, 409, 422))
 def add_offer(save: SaveOffer, kitchens: InKitchen, actor: Actor) -> Response:
     """Record a price. Offers are append-only: one that corrects another names it."""
-    with kitchens.database.writing(actor) as connection:
-        before = kitchens.seen_by(connection)
-        offer = _checked(before.costing, save)
-        (recorded,) = insert_offers(connection, [offer], actor)
-        after, effects = with_prices(before.costing, [recorded])
-        if recorded.corrects is not None:
-            taken_back(connection, [recorded.corrects])
-        named = before.costing.view.name_of(offer.item)
-        mark_pushed(connection, pushed_past(effects), f"price of {named}", [recorded.id or ""])
-        version = read_version(connection)
-    kitchens.adopt(before, version, after)
-    return reply(Offer, recorded, 201)
-
-
-def _checked(costing: Costing, save: SaveOffer) -> Offer:
-    """The offer, where its item, supplier, pack and unit are known."""
-    view = costing.view
-    item, units = _known(costing, save.item), known_units(view.kitchen.items)
-    try:
-        offer = save.offer(pack_typed(save.pack, units))
-    except BadQuantity as error:
-        raise BadDocument("pack", error.said) from None
-    if offer.supplier not in view.suppliers:
-        raise NotFound("supplier", offer.supplier)
-    check_offer(offer, item, view.system, units)
-    if offer.corrects is not None and not any(one.id == offer.corrects for one in view.kitchen.offers):
-        english = 'no offer has the id "{offer}"'
-        raise BadDocument("corrects", say("corrects_no_offer", english, offer=offer.corrects))
-    if offer.corrects is not None and any(one.corrects == offer.corrects for one in view.offers_of(offer.item)):
-        # Two corrections of one price would both hold.
-        raise StaleOffer(item.name)
-    return offer
+    return reply(Offer, doing.record_price(kitchens, save, actor), 201)

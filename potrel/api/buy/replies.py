@@ -9,8 +9,7 @@ from potrel.core.buy.season import Season
 from potrel.core.cost.confidence import Rests
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import Cell, Computed, Flag, Id, Mass, Money, Name, On
-from potrel.core.kitchen.quantities import Pack
+from potrel.core.kitchen.kinds import Computed, Flag, Id, Name
 from potrel.core.kitchen.supply import Offer
 from potrel.core.rooms.labels import Label
 
@@ -97,39 +96,7 @@ class SaveItem(Keyed):
 
 
 @dataclass(frozen=True, slots=True)
-class LabelsRead(Keyed):
-    """That somebody read the labels of some items as they are bought now; or, where not `read`, that this is taken back."""
-
-    items: list[Id]
-    by: Name
-    read: Flag = True
-
-
-@dataclass(frozen=True, slots=True)
 class NewItem(Keyed):
     """An item to be added."""
 
     item: Item
-
-
-@dataclass(frozen=True, slots=True)
-class SaveOffer(Keyed):
-    """An offer to be recorded. Who records it is the server's to know: `by` counts nothing."""
-
-    item: Id
-    supplier: Id
-    pack: Cell
-    price: Money
-    on: On
-    drained: Mass | None = None
-    corrects: Id | None = None
-    until: On | None = None
-    withdrawn: Flag = False
-    by: Name = "the kitchen"
-
-    def offer(self, pack: Pack) -> Offer:
-        """The offer as the core knows it, with its pack as that was understood."""
-        return Offer(
-            self.item, self.supplier, pack, self.price, self.on, self.drained, corrects=self.corrects,
-            until=self.until, withdrawn=self.withdrawn,
-        )  # fmt: skip

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from potrel.core.cost.effects import Effect
-from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import At, Computed, Currency, Name, On
 from potrel.core.kitchen.methods import Method
 from potrel.core.kitchen.settings import Settings
@@ -27,22 +26,6 @@ class KitchenHead:
     items: int
     recipes: int
     methods: list[Method]
-
-
-@dataclass(frozen=True, slots=True)
-class SaveKitchen(Keyed):
-    """New settings, with those that they replace; the name and currency too, where they are said."""
-
-    name: Name
-    currency: Currency
-    settings: Settings
-    was: Settings
-    was_name: Name | None = None
-    was_currency: Currency | None = None
-    vessels: list[Vessel] | None = None
-    was_vessels: list[Vessel] | None = None
-    suppliers: list[Supplier] | None = None
-    were_suppliers: list[Supplier] | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import replace
 from typing import Annotated
 
@@ -11,28 +10,24 @@ from starlette.responses import Response
 
 from potrel.api.answers import download, reply
 from potrel.api.dependencies import Actor, InBackups, InKitchen
-from potrel.api.kitchen.replies import ChangeRow, Effects, KitchenHead, SaveKitchen
+from potrel.api.kitchen.replies import ChangeRow, Effects, KitchenHead
 from potrel.api.problems import described
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import compare
-from potrel.core.errors import BadDocument, PotrelError
-from potrel.core.kitchen.checks import refuse_twice
-from potrel.core.kitchen.integrity import check_settings, known_units
+from potrel.core.errors import PotrelError
 from potrel.core.kitchen.methods import methods
 from potrel.core.kitchen.settings import Settings
-from potrel.core.kitchen.vessels import Vessel
 from potrel.core.sentences import say
+from potrel.doing import settings as doing
+from potrel.doing.settings import SaveKitchen
 from potrel.formats.kitchen_json import write_kitchen
 from potrel.formats.offers_table import offers_csv, offers_xlsx
 from potrel.formats.price_book import price_book_csv, price_book_xlsx
 from potrel.formats.ubl_catalogue import catalogue_that_fits
 from potrel.store.backup import Backup
 from potrel.store.changes import changes
-from potrel.store.errors import NotFound, StaleSettings, StaleSupplier
-from potrel.store.faults import Fault, FaultSort, mend
-from potrel.store.items import load_vessels, save_vessels
-from potrel.store.kitchens import load_kitchen, load_settings, save_settings
-from potrel.store.suppliers import load_suppliers, update_supplier
+from potrel.store.faults import Fault, FaultSort
+from potrel.store.kitchens import load_kitchen
 
 router = APIRouter(prefix="/api", tags=["kitchen"])
 _XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
@@ -55,55 +50,8 @@ def kitchen(kitchens: InKitchen) -> Response:
 def put_kitchen(save: SaveKitchen, kitchens: InKitchen, actor: Actor) -> Response:
     """Change the kitchen's name, currency and settings, and its vessels and suppliers where they are given; refused where
     somebody changed any of it since."""
-    with kitchens.database.writing(actor) as connection:
-        name, currency, settings = load_settings(connection)
-        if settings != save.was or save.was_name not in (None, name) or save.was_currency not in (None, currency):
-            raise StaleSettings
-        seen = kitchens.seen_by(connection).costing
-        check_settings(save.settings, seen.view.items, known_units(seen.view.kitchen.items))
-        _refuse_used_channels(seen, save.settings)
-        save_settings(connection, save.name, save.currency, save.settings)
-        if save.vessels is not None:
-            if save.was_vessels is not None and tuple(save.was_vessels) != load_vessels(connection):
-                raise StaleSettings
-            _refuse_used(kitchens.seen_by(connection).costing, save.vessels)
-            save_vessels(connection, save.vessels)
-        known = {one.id: one for one in load_suppliers(connection)}
-        if [one.id for one in save.suppliers or ()] != [one.id for one in save.were_suppliers or ()]:
-            english = "say of each supplier what it was when the change began"
-            raise BadDocument("were_suppliers", say("were_suppliers", english))
-        for supplier, was in zip(save.suppliers or (), save.were_suppliers or (), strict=True):
-            if known.get(supplier.id) != was:
-                raise StaleSupplier(was.name)
-            update_supplier(connection, supplier)
+    doing.save_kitchen(kitchens, save, actor)
     return reply(Settings, save.settings)
-
-
-def _refuse_used(costing: Costing, vessels: Sequence[Vessel]) -> None:
-    """BadDocument where a vessel is taken out that a recipe still cooks in."""
-    refuse_twice("vessel", (one.id for one in vessels))
-    kept = {one.id for one in vessels}
-    for recipe in costing.view.recipes.values():
-        for stage in recipe.stages:
-            if stage.vessel is not None and stage.vessel not in kept:
-                vessel = costing.view.vessels[stage.vessel].name if stage.vessel in costing.view.vessels else stage.vessel
-                english = "{recipe} cooks in {vessel}: choose another vessel there first"
-                raise BadDocument("vessels", say("vessel_used", english, recipe=recipe.name, vessel=vessel))
-
-
-def _refuse_used_channels(costing: Costing, settings: Settings) -> None:
-    """BadDocument where a channel is taken out in which something is still sold."""
-    kept = {channel.id for channel in settings.channels}
-    channels, deals = costing.view.channels, costing.view.kitchen.deals
-    recipes = costing.view.recipes.values()
-    servings = [(recipe, serving) for recipe in recipes for serving in recipe.servings]
-    sold = [(f"{recipe.name}, {serving.name}", one.channel) for recipe, serving in servings for one in serving.channels]
-    sold += [(deal.name, deal.channel) for deal in deals if deal.channel is not None]
-    for name, channel in sold:
-        if channel not in kept:
-            english = "{name} is still sold by {channel}: take it out there first"
-            called = channels[channel].name if channel in channels else channel
-            raise BadDocument("channels", say("channel_used", english, name=name, channel=called))
 
 
 @router.post("/kitchen/preview", response_model=Effects, responses=described(400, 422))
@@ -135,12 +83,7 @@ def faults(kitchens: InKitchen) -> Response:
 @router.post("/faults/{sort}/{fault_id}/mend", status_code=204, responses=described(404, 422))
 def mend_fault(sort: FaultSort, fault_id: str, kitchens: InKitchen, actor: Actor) -> Response:
     """Mend it: a recipe by its newest good revision, an item by letting go of what is wrong with it."""
-    with kitchens.database.writing(actor) as connection:
-        found = (one for one in kitchens.seen_by(connection).faults if (one.sort, one.id) == (sort, fault_id))
-        fault = next(found, None)
-        if fault is None:
-            raise NotFound(sort, fault_id)
-        mend(connection, fault, actor)
+    doing.mend_fault(kitchens, sort, fault_id, actor)
     return Response(status_code=204)
 
 

@@ -9,13 +9,10 @@ from potrel.api.answers import reply
 from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.price.replies import Deals, SaveDeals
 from potrel.api.problems import described
-from potrel.core.cost.costing import Costing
 from potrel.core.decide.deals import DealSold, deal_sold
-from potrel.core.kitchen.checks import refuse_twice
 from potrel.core.kitchen.deals import Deal
-from potrel.core.kitchen.integrity import check_deal, known_units
-from potrel.store.errors import StaleDeals
-from potrel.store.prices import load_deals, save_deals
+from potrel.doing import deals as doing
+from potrel.doing.deals import refuse_unfit
 
 router = APIRouter(prefix="/api", tags=["prices"])
 
@@ -32,24 +29,12 @@ def deals(kitchens: InKitchen) -> Response:
 def preview_deal(deal: Deal, kitchens: InKitchen) -> Response:
     """What a deal would cost and leave; nothing is saved."""
     costing = kitchens.costing()
-    _check(costing, deal)
+    refuse_unfit(costing, deal)
     return reply(DealSold, deal_sold(costing, deal))
 
 
 @router.put("/deals", status_code=204, responses=described(400, 409, 422))
 def put_deals(save: SaveDeals, kitchens: InKitchen, actor: Actor) -> Response:
     """Make these all the deals there are; refused where somebody changed them since they were seen."""
-    refuse_twice("deal", (deal.id for deal in save.deals))
-    with kitchens.database.writing(actor) as connection:
-        if load_deals(connection) != tuple(save.were):
-            raise StaleDeals
-        costing = kitchens.seen_by(connection).costing
-        for deal in save.deals:
-            _check(costing, deal)
-        save_deals(connection, save.deals)
+    doing.put_deals(kitchens, save.deals, save.were, actor)
     return Response(status_code=204)
-
-
-def _check(costing: Costing, deal: Deal) -> None:
-    view = costing.view
-    check_deal(deal, view.items, view.recipes, known_units(view.kitchen.items), view.channels)

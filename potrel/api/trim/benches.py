@@ -2,8 +2,7 @@
 
 from __future__ import annotations
 
-import json
-from dataclasses import asdict, replace
+from dataclasses import asdict
 
 from fastapi import APIRouter
 from starlette.responses import Response
@@ -12,17 +11,15 @@ from potrel.api.answers import reply
 from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.problems import described
 from potrel.api.trim.replies import DraftReply, DraftTest, FieldProblem, KeepSheet, RecordTest, SheetKept, SheetRow, Standing
-from potrel.core.errors import BadDocument
 from potrel.core.kitchen.bench_tests import BenchTest, minutes_per_kg, weights
 from potrel.core.rooms.bench import money_of
 from potrel.core.rooms.yield_book import entry_of, sort_of
-from potrel.core.sentences import say
 from potrel.core.trim.bench_sheet import read_sheet
-from potrel.store.errors import AlreadyThere, NotFound, StaleSheet
-from potrel.store.yields import drop_sheet, insert_tests, is_recorded, keep_sheet, leave_out, load_tests, sheets
+from potrel.doing import benches as doing
+from potrel.store.errors import NotFound
+from potrel.store.yields import sheets
 
 router = APIRouter(prefix="/api", tags=["bench"])
-_LARGEST_SHEET = 100_000
 
 
 @router.post("/bench-tests/preview", response_model=DraftReply, responses=described(400, 404, 422))
@@ -50,34 +47,13 @@ def preview_test(draft: DraftTest, kitchens: InKitchen) -> Response:
 @router.post("/bench-tests", status_code=201, response_model=BenchTest, responses=described(400, 404, 409, 422))
 def record_test(record: RecordTest, kitchens: InKitchen, actor: Actor) -> Response:
     """Record a test and let its sheet go. The same test twice is recorded once: a lost answer may be asked for again."""
-    view, test = kitchens.costing().view, record.test
-    if test.item not in view.items:
-        raise NotFound("item", test.item)
-    if test.supplier is not None and test.supplier not in view.suppliers:
-        raise NotFound("supplier", test.supplier)
-    if test.on > view.on:
-        english = "{day} is yet to come: a test was weighed today or before"
-        raise BadDocument("on", say("yet_to_come", english, day=test.on.isoformat()))
-    if weights(test).asks_again and not record.accepted:
-        english = "more is unaccounted for than drips or dries off: weigh again, or say that it is so"
-        raise BadDocument("parts", say("unaccounted_for", english))
-    test = replace(test, by=test.by or actor)
-    with kitchens.database.writing(actor) as connection:
-        known = next((one for one in load_tests(connection) if one.id == test.id), None)
-        if known is not None and replace(known, left_out=None) != test:
-            english = "this sheet was recorded already, with other weights: start a new one"
-            raise AlreadyThere(say("recorded_otherwise", english))
-        if known is None:
-            insert_tests(connection, [replace(test, left_out=None)], actor)
-        drop_sheet(connection, test.id)
-    return reply(BenchTest, test, 201)
+    return reply(BenchTest, doing.record_test(kitchens, record.test, actor, accepted=record.accepted), 201)
 
 
 @router.put("/bench-tests/{test_id}/standing", status_code=204, responses=described(400, 404, 422))
 def put_standing(test_id: str, standing: Standing, kitchens: InKitchen, actor: Actor) -> Response:
     """Leave a test out of the others for a reason, or count it again."""
-    with kitchens.database.writing(actor) as connection:
-        leave_out(connection, test_id, standing.left_out, actor)
+    doing.let_stand(kitchens, test_id, standing.left_out, actor)
     return Response(status_code=204)
 
 
@@ -96,24 +72,11 @@ def test_sheets(kitchens: InKitchen) -> Response:
 @router.put("/test-sheets/{sheet_id}", response_model=SheetKept, responses=described(400, 404, 409, 422))
 def put_sheet(sheet_id: str, keep: KeepSheet, kitchens: InKitchen, actor: Actor) -> Response:
     """Keep a sheet as it stands; refused where somebody went on with it on another screen since."""
-    if keep.item not in kitchens.costing().view.items:
-        raise NotFound("item", keep.item)
-    if len(json.dumps(keep.body)) > _LARGEST_SHEET:
-        english = "a sheet holds at most 100 kB: it has more parts or longer notes than any bench"
-        raise BadDocument("body", say("sheet_too_large", english))
-    with kitchens.database.writing(actor) as connection:
-        if is_recorded(connection, sheet_id):
-            raise AlreadyThere(say("sheet_recorded", "this sheet was recorded already: start a new one"))
-        there = next((one for one in sheets(connection) if one.id == sheet_id), None)
-        if there is not None and there.changed_at != keep.seen:
-            raise StaleSheet(there.started_by)
-        changed_at = keep_sheet(connection, sheet_id, keep.item, keep.body, actor)
-    return reply(SheetKept, SheetKept(changed_at))
+    return reply(SheetKept, SheetKept(doing.keep_half_done(kitchens, sheet_id, keep.item, keep.body, keep.seen, actor)))
 
 
 @router.delete("/test-sheets/{sheet_id}", status_code=204, responses=described())
 def delete_sheet(sheet_id: str, kitchens: InKitchen, actor: Actor) -> Response:
     """Let a sheet go that nobody wants."""
-    with kitchens.database.writing(actor) as connection:
-        drop_sheet(connection, sheet_id)
+    doing.drop_half_done(kitchens, sheet_id, actor)
     return Response(status_code=204)

@@ -11,10 +11,10 @@ from potrel.api.answers import reply
 from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.problems import described
 from potrel.api.trim.replies import Answer, MarkedReply, PracticeReply, PracticeScore, PracticeTopic
-from potrel.core.decide.practice import KINDS, Exercise, PracticeKind, exercise_of, mark
+from potrel.core.decide.practice import KINDS, Exercise, PracticeKind, exercise_of
+from potrel.doing.practice import mark_answer
 from potrel.store.database import Connection
-from potrel.store.errors import StaleQuestion
-from potrel.store.yields import answers, note_answer
+from potrel.store.yields import answers
 
 router = APIRouter(prefix="/api", tags=["practice"])
 Seed = Annotated[int, Path(ge=0, le=2**31)]
@@ -42,11 +42,6 @@ def question(kind: PracticeKind, seed: Seed, kitchens: InKitchen) -> Response:
 @router.post("/practice/{kind}/{seed}", response_model=MarkedReply, responses=described(400, 409, 422))
 def answer(kind: PracticeKind, seed: Seed, given: Answer, kitchens: InKitchen, actor: Actor) -> Response:
     """Mark an answer, explain it by its working, and keep the score."""
-    costing = kitchens.costing()
-    asked = exercise_of(costing, kind, seed)
-    if asked.question != given.question:
-        raise StaleQuestion
-    marked = mark(costing, kind, seed, given.answer)
-    with kitchens.database.writing(actor) as connection:
-        note_answer(connection, given.by, kind, marked.right)
+    marked = mark_answer(kitchens, kind, seed, given.question, given.answer, given.by, actor)
+    with kitchens.database.reading() as connection:
         return reply(MarkedReply, MarkedReply(marked, _scores(connection)))

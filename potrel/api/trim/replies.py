@@ -11,7 +11,7 @@ from potrel.core.decide.practice import Marked, PracticeKind
 from potrel.core.kitchen.bench_tests import BenchTest, TestKind, Weights
 from potrel.core.kitchen.items import ByproductMethod
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import At, Computed, Flag, Id, Name, Value, Yield
+from potrel.core.kitchen.kinds import At, Computed, Flag, Id, Name, Value
 from potrel.core.rooms.yield_book import RecipeName, YieldRow
 from potrel.core.rooms.yield_choices import Choice
 from potrel.core.trim.bench_money import MethodOutcome
@@ -99,19 +99,6 @@ class YieldReply:
     choices: list[Choice]
     history: list[AdoptedRow]
     recipes: list[RecipeName]
-
-
-@dataclass(frozen=True, slots=True)
-class Adopt(Keyed):
-    """A choice of a yield by its id, or the number of one that was in use before; `yield` is what was seen of it.
-
-    Who adopts it is the server's to know: `by` counts nothing, here and wherever else something is saved.
-    """
-
-    yield_: Yield
-    choice: str | None = None
-    back_to: int | None = None
-    by: Name = "the kitchen"
 
 
 @dataclass(frozen=True, slots=True)

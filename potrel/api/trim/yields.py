@@ -12,41 +12,30 @@ from potrel.api.answers import reply
 from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.kitchen.replies import Effects
 from potrel.api.problems import described
-from potrel.api.trim.replies import Adopt, AdoptedRow, AdoptReply, ShelfYield, TestRow, Waiting, YieldBookReply, YieldReply
-from potrel.core.cost.confidence import YieldSort
+from potrel.api.trim.replies import AdoptedRow, AdoptReply, ShelfYield, TestRow, Waiting, YieldBookReply, YieldReply
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import with_item
-from potrel.core.errors import BadDocument
 from potrel.core.kitchen.bench_tests import BenchTest, minutes_per_kg, weights
-from potrel.core.kitchen.items import Item, Preparation
-from potrel.core.numbers.rounding import half_even
+from potrel.core.kitchen.items import Preparation
 from potrel.core.rooms.bench import money_of
 from potrel.core.rooms.leftovers import Leftover, leftovers
-from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.rooms.yield_book import (
-    Evidence,
     book_of,
     entry_name,
-    entry_of,
-    evidence_of,
     recipes_by_yield,
     stated_entries,
-    stated_entry,
     tests_by_yield,
     treatment_of,
     worth_testing,
     yield_book,
     yield_row,
 )
-from potrel.core.rooms.yield_choices import adopted_item, choices_of, with_entry
-from potrel.core.sentences import say
+from potrel.core.rooms.yield_choices import choices_of
 from potrel.core.trim.shelf import shelf
-from potrel.store.changes import read_version
-from potrel.store.database import Connection
-from potrel.store.errors import NotFound, StaleYield
-from potrel.store.items import update_item
-from potrel.store.pushed import mark_pushed, taken_back
-from potrel.store.yields import Adopted, adopted, note_adopted
+from potrel.doing import yields as doing
+from potrel.doing.yields import Adopt, YieldKey, adopting
+from potrel.store.errors import NotFound
+from potrel.store.yields import Adopted
 
 router = APIRouter(prefix="/api", tags=["yields"])
 
@@ -82,30 +71,7 @@ def what_is_left(kitchens: InKitchen) -> Response:
     return reply(list[Leftover], leftovers(kitchens.costing()))
 
 
-class _Key:
-    """A yield by the path of its address."""
-
-    def __init__(self, item_id: str, sort: YieldSort, of: str) -> None:
-        self.item_id, self.sort, self.of = item_id, sort, of
-
-    def item(self, costing: Costing) -> Item:
-        found = costing.view.items.get(self.item_id)
-        if found is None:
-            raise NotFound("item", self.item_id)
-        return found
-
-    def tests(self, costing: Costing) -> list[BenchTest]:
-        return tests_by_yield(costing.view).get((self.item_id, self.sort, self.of), [])
-
-    def known(self, costing: Costing, history: list[Adopted]) -> Evidence:
-        earlier = [one.entry for one in history]
-        return evidence_of(costing.view, self.item(costing), self.sort, self.of, self.tests(costing), earlier)
-
-    def earlier(self, connection: Connection) -> list[Adopted]:
-        return adopted(connection, self.item_id, self.sort, self.of)
-
-
-Key = Annotated[_Key, Depends(_Key)]
+Key = Annotated[YieldKey, Depends(YieldKey)]
 
 
 @router.get("/yields/{item_id}/{sort}/{of:path}", response_model=YieldReply, responses=described(404, 422))
@@ -155,7 +121,7 @@ def preview_adopting(key: Key, adopt: Adopt, kitchens: InKitchen) -> Response:
     before = kitchens.costing()
     item = key.item(before)
     with kitchens.database.reading() as connection:
-        changed = _adopting(before, key, adopt, key.earlier(connection))
+        changed = adopting(before, key, adopt, key.earlier(connection))
     per_kg = before.view.per_kg(item.id)
     return reply(Effects, Effects(per_kg, per_kg, with_item(before, changed)[1]))
 
@@ -163,43 +129,4 @@ def preview_adopting(key: Key, adopt: Adopt, kitchens: InKitchen) -> Response:
 @router.post("/yields/{item_id}/{sort}/{of:path}/adopt", response_model=AdoptReply, responses=described(400, 404, 409, 422))
 def adopt_yield(key: Key, adopt: Adopt, kitchens: InKitchen, actor: Actor) -> Response:
     """Adopt a yield, or go back to one that was in use before. Each one stays on record."""
-    with kitchens.database.writing(actor) as connection:
-        # As it is now; that it is what was seen, the yield says that came with the request.
-        before = kitchens.seen_by(connection)
-        costing, item = before.costing, key.item(before.costing)
-        history = key.earlier(connection)
-        changed = _adopting(costing, key, adopt, history)
-        was = history[0].number if history else 0
-        entry = entry_of(costing.view, item, key.sort, key.of)
-        if entry is not None and (not history or history[0].entry != entry):
-            # What stands now came by another way: it is kept too, so that one can go back to it.
-            was = note_adopted(connection, item.id, key.of, entry, "as it was")
-        update_item(connection, changed)
-        wanted = stated_entry(changed, key.sort, key.of)
-        if wanted is not None:
-            note_adopted(connection, item.id, key.of, wanted, actor)
-        after, effects = with_item(costing, changed)
-        taken_back(connection, [f"item {item.id}"])
-        mark_pushed(connection, pushed_past(effects), f"yield of {item.name}", [f"item {item.id}"])
-        version = read_version(connection)
-    kitchens.adopt(before, version, after)
-    return reply(AdoptReply, AdoptReply(was))
-
-
-def _adopting(costing: Costing, key: _Key, adopt: Adopt, history: list[Adopted]) -> Item:
-    """The item with the yield that is wanted; StaleYield where that is not what was seen."""
-    item = key.item(costing)
-    if adopt.back_to is not None:
-        back = next((one for one in history if one.number == adopt.back_to), None)
-        if back is None:
-            raise NotFound("yield in use before", str(adopt.back_to))
-        return with_entry(item, back.entry)
-    choice = next((one for one in choices_of(key.known(costing, history)) if one.id == adopt.choice), None)
-    if choice is None:
-        english = 'there is no "{choice}" to adopt: choose a book, the mean or the blend'
-        raise BadDocument("choice", say("no_choice", english, choice=adopt.choice))
-    if choice.yield_ is None:
-        raise BadDocument("choice", say("not_to_adopt", "{lack}", lack=choice.lack or "this cannot be adopted"))
-    if half_even(choice.yield_, 6) != half_even(adopt.yield_, 6):
-        raise StaleYield(item.name)
-    return adopted_item(item, key.sort, key.of, choice)
+    return reply(AdoptReply, AdoptReply(doing.adopt_yield(kitchens, key, adopt, actor)))

@@ -1,0 +1,194 @@
+"""What is done with items, suppliers and prices: added, saved, recorded, read on labels, filled from the shelf."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from potrel.core.buy.typed_price import check_offer, pack_typed
+from potrel.core.cost.costing import Costing
+from potrel.core.cost.effects import with_item, with_prices
+from potrel.core.errors import BadDocument, BadQuantity
+from potrel.core.kitchen.integrity import check_measures, known_units
+from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.keyed import Keyed
+from potrel.core.kitchen.kinds import Cell, Flag, Id, Mass, Money, Name, On
+from potrel.core.kitchen.quantities import Pack
+from potrel.core.kitchen.supply import Offer, Supplier
+from potrel.core.rooms.labels import Label, checked_now, label_of, unread
+from potrel.core.rooms.target_alerts import pushed_past
+from potrel.core.sentences import say
+from potrel.core.trim.shelf import filled
+from potrel.doing.kitchens import Kitchens
+from potrel.store.changes import read_version
+from potrel.store.errors import AlreadyThere, NotFound, StaleItem, StaleOffer
+from potrel.store.items import insert_items, load_items, update_item
+from potrel.store.offers import insert_offers
+from potrel.store.pushed import mark_pushed, taken_back
+from potrel.store.suppliers import insert_suppliers
+
+
+@dataclass(frozen=True, slots=True)
+class SaveOffer(Keyed):
+    """An offer to be recorded. Who records it is the server's to know: `by` counts nothing."""
+
+    item: Id
+    supplier: Id
+    pack: Cell
+    price: Money
+    on: On
+    drained: Mass | None = None
+    corrects: Id | None = None
+    until: On | None = None
+    withdrawn: Flag = False
+    by: Name = "the kitchen"
+
+    def offer(self, pack: Pack) -> Offer:
+        """The offer as the core knows it, with its pack as that was understood."""
+        return Offer(
+            self.item, self.supplier, pack, self.price, self.on, self.drained, corrects=self.corrects,
+            until=self.until, withdrawn=self.withdrawn,
+        )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True)
+class LabelsRead(Keyed):
+    """That somebody read the labels of some items as they are bought now; or, where not `read`, that this is taken back."""
+
+    items: list[Id]
+    by: Name
+    read: Flag = True
+
+
+@dataclass(frozen=True, slots=True)
+class FilledItem:
+    """An item as it was, and as it is now."""
+
+    was: Item
+    item: Item
+
+
+def add_item(kitchens: Kitchens, item: Item, by: str) -> None:
+    """Add an item. AlreadyThere where its id or its name is taken, BadDocument where its measures contradict each other."""
+    check_measures(item)
+    with kitchens.database.writing(by) as connection:
+        before = kitchens.seen_by(connection)
+        if item.id in before.costing.view.recipes:
+            english = 'there is a recipe with the id "{id}": give the item another name'
+            raise AlreadyThere(say("recipe_called_so", english, id=item.id))
+        _refuse_same_name(before.costing, item)
+        insert_items(connection, [item])
+        after, version = before.costing.with_items([item]), read_version(connection)
+    kitchens.adopt(before, version, after)
+
+
+def save_item(kitchens: Kitchens, item: Item, was: Item, by: str) -> None:
+    """Save an item. StaleItem where somebody changed it since it `was` that; NotFound, AlreadyThere, BadDocument."""
+    check_measures(item)
+    with kitchens.database.writing(by) as connection:
+        before = kitchens.seen_by(connection)
+        now = next(iter(load_items(connection, [item.id])), None)
+        if now is None:
+            raise NotFound("item", item.id)
+        if now != was:
+            raise StaleItem(now)
+        if item.name != now.name:
+            _refuse_same_name(before.costing, item)
+        update_item(connection, item)
+        after, effects = with_item(before.costing, item)
+        taken_back(connection, [f"item {item.id}"])
+        mark_pushed(connection, pushed_past(effects), f"weights and yields of {item.name}", [f"item {item.id}"])
+        version = read_version(connection)
+    kitchens.adopt(before, version, after)
+
+
+def add_supplier(kitchens: Kitchens, supplier: Supplier, by: str) -> None:
+    """Add a supplier. AlreadyThere where its id is taken."""
+    with kitchens.database.writing(by) as connection:
+        insert_suppliers(connection, [supplier])
+
+
+def record_price(kitchens: Kitchens, save: SaveOffer, by: str) -> Offer:
+    """Record a price. Offers are append-only: one that corrects another names it. NotFound, BadDocument, StaleOffer."""
+    with kitchens.database.writing(by) as connection:
+        before = kitchens.seen_by(connection)
+        offer = checked_offer(before.costing, save)
+        (recorded,) = insert_offers(connection, [offer], by)
+        after, effects = with_prices(before.costing, [recorded])
+        if recorded.corrects is not None:
+            taken_back(connection, [recorded.corrects])
+        named = before.costing.view.name_of(offer.item)
+        mark_pushed(connection, pushed_past(effects), f"price of {named}", [recorded.id or ""])
+        version = read_version(connection)
+    kitchens.adopt(before, version, after)
+    return recorded
+
+
+def read_labels(kitchens: Kitchens, said: LabelsRead, by: str) -> list[Label]:
+    """Somebody read the labels of some items, all or none of them; what they name was noted before. Or takes that back."""
+    wanted = list(dict.fromkeys(said.items))
+    with kitchens.database.writing(by) as connection:
+        before = kitchens.seen_by(connection)
+        found = load_items(connection, wanted)
+        for missing in set(wanted) - {item.id for item in found}:
+            raise NotFound("item", missing)
+        view = before.costing.view
+        changed = [checked_now(item, view, said.by) if said.read else unread(item) for item in found]
+        for item in changed:
+            update_item(connection, item)
+        after, version = before.costing.with_items(changed), read_version(connection)
+    kitchens.adopt(before, version, after)
+    return [label_of(item, after.view) for item in changed]
+
+
+def fill_from_shelf(kitchens: Kitchens, items: Sequence[str], by: str) -> list[FilledItem]:
+    """Fill some items with what the shelf knows of what they hold and come from; those of which it knows nothing more stay."""
+    with kitchens.database.writing(by) as connection:
+        before = kitchens.seen_by(connection)
+        changed = [FilledItem(one, filled(one)) for one in load_items(connection, items)]
+        changed = [one for one in changed if one.item != one.was]
+        for one in changed:
+            update_item(connection, one.item)
+        after, version = before.costing.with_items([one.item for one in changed]), read_version(connection)
+    kitchens.adopt(before, version, after)
+    return changed
+
+
+def checked_offer(costing: Costing, save: SaveOffer) -> Offer:
+    """The offer, where its item, supplier, pack and unit are known. NotFound, BadDocument, StaleOffer."""
+    view = costing.view
+    item, units = known_item(costing, save.item), known_units(view.kitchen.items)
+    try:
+        offer = save.offer(pack_typed(save.pack, units))
+    except BadQuantity as error:
+        raise BadDocument("pack", error.said) from None
+    if offer.supplier not in view.suppliers:
+        raise NotFound("supplier", offer.supplier)
+    check_offer(offer, item, view.system, units)
+    if offer.corrects is not None and not any(one.id == offer.corrects for one in view.kitchen.offers):
+        english = 'no offer has the id "{offer}"'
+        raise BadDocument("corrects", say("corrects_no_offer", english, offer=offer.corrects))
+    if offer.corrects is not None and any(one.corrects == offer.corrects for one in view.offers_of(offer.item)):
+        # Two corrections of one price would both hold.
+        raise StaleOffer(item.name)
+    return offer
+
+
+def known_item(costing: Costing, item_id: str) -> Item:
+    """An item by its id. NotFound."""
+    found = costing.view.items.get(item_id)
+    if found is None:
+        raise NotFound("item", item_id)
+    return found
+
+
+def _refuse_same_name(costing: Costing, item: Item) -> None:
+    """AlreadyThere where another item is called so: a line could not tell them apart."""
+    name = item.name.strip().casefold()
+    for one in costing.view.items.values():
+        if one.id != item.id and one.name.strip().casefold() == name:
+            if one.archived:
+                english = 'an item called "{name}" is archived: bring that one back'
+                raise AlreadyThere(say("archived_called_so", english, name=one.name))
+            english = 'there is an item called "{name}" already: give this one a name of its own, such as "{name}, bunched"'
+            raise AlreadyThere(say("item_called_so", english, name=one.name))

@@ -1,0 +1,141 @@
+"""What is done with what comes on paper: a recipe saved with all that it needs, an invoice recorded."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from potrel.core.cost.costing import Costing
+from potrel.core.cost.effects import with_prices
+from potrel.core.errors import BadDocument
+from potrel.core.kitchen.integrity import check_measures, check_recipe, known_units
+from potrel.core.kitchen.keyed import Keyed
+from potrel.core.kitchen.kinds import Cell, Id, Name, Note, On
+from potrel.core.kitchen.methods import check_methods
+from potrel.core.rooms.invoice import Invoice, InvoiceRow, understand_invoice
+from potrel.core.rooms.target_alerts import pushed_past
+from potrel.core.sentences import say
+from potrel.core.words.paste import Goods, LineAnswer, Pasted, understand_paste
+from potrel.doing.kitchens import Kitchens
+from potrel.store.changes import read_version
+from potrel.store.items import insert_items, update_item
+from potrel.store.offers import insert_offers
+from potrel.store.pushed import mark_pushed
+from potrel.store.recipes import insert_recipes, revision_of
+from potrel.store.suppliers import insert_suppliers
+
+_MOST_LINES = 400
+_MOST_ROWS = 200
+
+
+@dataclass(frozen=True, slots=True)
+class Paste(Keyed):
+    """The rows of a text, what the pot is called, and what was answered so far."""
+
+    rows: list[Note]
+    name: Name | None = None
+    answers: tuple[LineAnswer, ...] = ()
+    goods: tuple[Goods, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class PasteSaved:
+    """The pot that was saved, and how many items and prices with it."""
+
+    recipe: Id
+    revision: int
+    items: int
+    prices: int
+
+
+@dataclass(frozen=True, slots=True)
+class TypedInvoice(Keyed):
+    """An invoice as it is typed off paper: whose (a supplier's id or name), of what day, and its rows."""
+
+    supplier: Cell
+    on: On
+    rows: tuple[InvoiceRow, ...]
+
+
+def save_paste(kitchens: Kitchens, paste: Paste, by: str) -> PasteSaved:
+    """Save the pot and all that comes with it, or nothing: new items, weights, suppliers, prices. BadDocument where a line
+    waits for an answer; AlreadyThere.
+    """
+    with kitchens.database.writing(by) as connection:
+        before = kitchens.seen_by(connection)
+        pasted, _ = understood_paste(paste, before.costing)
+        _refuse_open(pasted)
+        for item in (*pasted.items, *pasted.changed):
+            check_measures(item)
+        insert_suppliers(connection, pasted.suppliers)
+        insert_items(connection, pasted.items)
+        for item in pasted.changed:
+            update_item(connection, item)
+        recorded = insert_offers(connection, pasted.offers, by)
+        after = before.costing.with_items([*pasted.items, *pasted.changed])
+        after, effects = with_prices(after, recorded)
+        check_methods(pasted.recipe)
+        view = after.view
+        check_recipe(pasted.recipe, view.items, {**view.recipes, pasted.recipe.id: pasted.recipe}, view.vessels,
+                     known_units(view.items.values()), view.channels)  # fmt: skip
+        after = after.replacing(pasted.recipe)
+        insert_recipes(connection, [pasted.recipe], by)
+        causes = [one.id or "" for one in recorded]
+        mark_pushed(connection, pushed_past(effects), f"prices with {pasted.recipe.name}", causes)
+        revision, version = revision_of(connection, pasted.recipe.id), read_version(connection)
+    # A new supplier is no part of what a costing can take over: the kitchen is read anew then.
+    if not pasted.suppliers:
+        kitchens.adopt(before, version, after)
+    return PasteSaved(pasted.recipe.id, revision, len(pasted.items), len(recorded))
+
+
+def record_invoice(kitchens: Kitchens, typed: TypedInvoice, by: str) -> int:
+    """Record all prices of an invoice, or none; how many there were. BadDocument where a row is open."""
+    with kitchens.database.writing(by) as connection:
+        before = kitchens.seen_by(connection)
+        found = understood_invoice(typed, before.costing)
+        if found.supplier is None:
+            raise BadDocument("supplier", say("invoice_of_whom", "say whose invoice it is"))
+        for place, row in enumerate(found.rows):
+            wrong = row.problem or next(iter(row.doubts), None)
+            if wrong is not None:
+                raise BadDocument(f"rows[{place}]", say("row_open", "{problem}", problem=wrong))
+        if not found.offers:
+            raise BadDocument("rows", say("invoice_empty", "no row of it has an item and a price yet"))
+        if found.is_new_supplier:
+            insert_suppliers(connection, [found.supplier])
+        recorded = insert_offers(connection, found.offers, by)
+        after, effects = with_prices(before.costing, recorded)
+        mark_pushed(connection, pushed_past(effects), f"invoice of {found.supplier.name}", [one.id or "" for one in recorded])
+        version = read_version(connection)
+    # A new supplier is no part of what a costing can take over: the kitchen is read anew then.
+    if not found.is_new_supplier:
+        kitchens.adopt(before, version, after)
+    return len(recorded)
+
+
+def understood_paste(paste: Paste, costing: Costing) -> tuple[Pasted, Costing]:
+    """The pot that comes of a text, and the kitchen with it. BadDocument where it is too long."""
+    if len(paste.rows) > _MOST_LINES:
+        raise BadDocument("rows", say("paste_too_long", "a recipe has at most {most} rows: paste one recipe", most=_MOST_LINES))
+    return understand_paste("\n".join(paste.rows), paste.name, paste.answers, paste.goods, costing)
+
+
+def understood_invoice(typed: TypedInvoice, costing: Costing) -> Invoice:
+    """What the rows of an invoice are. BadDocument where it is too long."""
+    if len(typed.rows) > _MOST_ROWS:
+        english = "an invoice has at most {most} rows: record it in two parts"
+        raise BadDocument("rows", say("invoice_too_long", english, most=_MOST_ROWS))
+    return understand_invoice(costing, typed.supplier, typed.on, typed.rows)
+
+
+def _refuse_open(pasted: Pasted) -> None:
+    """BadDocument where a line waits for an answer, or a price cannot be read: nothing is saved by halves."""
+    for line in pasted.lines:
+        if line.is_open:
+            english = 'answer "{line}" first, or leave it out: {problem}'
+            raise BadDocument("", say("line_open", english, line=line.text[:80], problem=line.typed.problem or ""))
+    for goods in pasted.goods:
+        if goods.problem is not None:
+            raise BadDocument("", say("goods_wrong", "{item}: {problem}", item=goods.name, problem=goods.problem))
+    if not any(stage.lines for stage in pasted.recipe.stages):
+        raise BadDocument("rows", say("no_line_pasted", "no line of a recipe is in it yet"))
