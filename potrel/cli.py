@@ -349,21 +349,19 @@ def _export(args: argparse.Namespace) -> int:
 
 
 def _import(args: argparse.Namespace) -> int:
+    from potrel.doing.whole_kitchen import read_in
     from potrel.formats.kitchen_json import read_kitchen
     from potrel.store.database import opened
-    from potrel.store.kitchens import dropped_by_import, insert_kitchen
 
     kitchen = read_kitchen(_read_file(args.file))
     name = DEMO if args.demo else KITCHEN
     with database(name) as url, opened(url, most=1) as store:
-        if args.replace:
-            with store.reading() as connection:
-                dropped = dropped_by_import(connection, kitchen)
-            if dropped:
-                _say(f"what the document does not hold is let go: {dropped}")
-                _say(f"took a back-up first: {_backups(name, url).take().name}")
-        with store.writing("import") as connection:
-            insert_kitchen(connection, kitchen, "import", replace=args.replace)
+
+        def back_up(dropped: str) -> None:
+            _say(f"what the document does not hold is let go: {dropped}")
+            _say(f"took a back-up first: {_backups(name, url).take().name}")
+
+        read_in(store, kitchen, "import", replace=args.replace, before_it_goes=back_up)
     _say(f"read {len(kitchen.items)} items and {len(kitchen.recipes)} recipes from {args.file}")
     return 0
 
