@@ -34,7 +34,21 @@ STATIC: dict[str, tuple[list[str], Path]] = {
     "vitest": (["node", "node_modules/vitest/vitest.mjs", "run", "--no-color"], WEB),
     "tsc": (["node", "node_modules/typescript-7/bin/tsc", "--noEmit"], WEB),
 }
-SUITES = ("web", "api", "project", "torture", "mutations", "core", "store", "reference", "formats", "devices", "deliveries")
+SUITES = (
+    "web",
+    "api",
+    "project",
+    "torture",
+    "mutations",
+    "core",
+    "store",
+    "reference",
+    "formats",
+    "devices",
+    "deliveries",
+    "doing",
+    "papers",
+)
 # These take so long that each of their files is run for itself; the longest files first.
 _BY_FILE = ("web", "api", "project")
 # Short files that take long.

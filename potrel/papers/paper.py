@@ -17,7 +17,7 @@ from potrel.core.errors import PotrelError
 from potrel.core.rooms.allergens import allergen_matrix
 from potrel.core.sentences import say
 from potrel.core.tell.cost_sheet import sheet_of
-from potrel.papers.price_list import price_list
+from potrel.papers.on_sale import on_sale
 from potrel.papers.words import Words
 
 PaperSize = Literal["a4", "letter"]
@@ -32,7 +32,7 @@ def page(costing: Costing, kind: PaperKind, channel: str | None, size: PaperSize
     """A paper as a page of HTML: a price list, a card, a tent card, or the allergen sheet."""
     if kind == "allergens":
         return _set("allergens", costing, size, matrix=allergen_matrix(costing))
-    return _set(kind, costing, size, prices=price_list(costing, channel), with_marks=marks)
+    return _set(kind, costing, size, prices=on_sale(costing, channel), with_marks=marks)
 
 
 def costing_page(costing: Costing, recipe_id: str, size: PaperSize) -> str:

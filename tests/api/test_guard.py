@@ -30,6 +30,11 @@ class Origins(ApiTest):
         for host in ("localhost", f"LOCALHOST:{port}", f"127.0.0.1:{port}", f"[::1]:{port}"):
             self.assertEqual(self.ask("GET", "/api/board", {"Host": host}).status_code, 200, host)
 
+    def test_no_answer_of_the_api_may_be_kept_on_the_way(self) -> None:
+        for method, path in (("GET", "/api/items"), ("GET", "/api/board"), ("GET", "/api/nowhere"), ("PUT", "/api/kitchen")):
+            self.assertEqual(self.ask(method, path, {}).headers["Cache-Control"], "no-store", path)
+        self.assertEqual(self.ask("GET", "/", {}).headers["Cache-Control"], "no-cache")
+
     def test_pages_of_elsewhere_write_nothing(self) -> None:
         port = self.address.rsplit(":", 1)[1]
         own = {"Origin": self.address, "Sec-Fetch-Site": "same-origin"}

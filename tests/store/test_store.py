@@ -61,6 +61,19 @@ _RELEASED: dict[str, str] = {
 }
 
 
+class Snapshots(DatabaseTest):
+    kitchen = tiny()
+
+    def test_a_reader_sees_one_moment_whatever_is_written_meanwhile(self) -> None:
+        with self.store.reading() as connection:
+            before = load_items(connection, ["celeriac"])
+            with self.store.writing("another") as writing:
+                update_item(writing, replace(before[0], name="Celery root"))
+            self.assertEqual(load_items(connection, ["celeriac"]), before)
+        with self.store.reading() as connection:
+            self.assertEqual(load_items(connection, ["celeriac"])[0].name, "Celery root")
+
+
 class WholeKitchens(DatabaseTest):
     def test_round_trip_loses_nothing(self) -> None:
         for kitchen in (tiny(), demo()):

@@ -12,8 +12,8 @@ from potrel.api.answers import download, reply
 from potrel.api.dependencies import InKitchen
 from potrel.api.problems import described
 from potrel.core.cost.costing import Costing
+from potrel.papers.on_sale import without_price
 from potrel.papers.paper import PaperKind, PaperSize, costing_page, lack_of_pdf, page, pdf_of
-from potrel.papers.price_list import without_price
 from potrel.papers.workbooks import workbook_of
 from potrel.store.errors import NotFound
 

@@ -63,6 +63,15 @@ class TwoThatAreOne(unittest.TestCase):
         _, merge = merged()
         self.assertEqual((merge.item.allergens, merge.item.allergen_check), (("celery",), None))
 
+    def test_add_ons_and_consumables_take_it_too(self) -> None:
+        of = two()
+        line = of.recipes[0].stages[0].lines[0]
+        (pot,) = of.recipes
+        bowl = replace(pot.servings[0], add_ons=(replace(line, surcharge=d("0.50")),))
+        of = replace(of, recipes=(replace(pot, servings=(bowl,), consumables=(line,)),))
+        (after,) = merge_items(Costing(of, DAY).view, "carrot", "carrots").recipes
+        self.assertEqual([one.item for one in (*after.servings[0].add_ons, *after.consumables)], ["carrots", "carrots"])
+
     def test_pots_take_it_and_are_whole(self) -> None:
         of, merge = merged()
         check_kitchen(of)

@@ -43,7 +43,7 @@ class ListedSoup:
 
 
 @dataclass(frozen=True, slots=True)
-class PriceList:
+class OnSale:
     """All that is sold in a channel, in the order of the names."""
 
     channel: str
@@ -55,12 +55,12 @@ class PriceList:
     taxed: bool
 
 
-def price_list(costing: Costing, channel: str | None) -> PriceList:
+def on_sale(costing: Costing, channel: str | None) -> OnSale:
     """What is sold in a channel (None: the kitchen's own) at the prices of the day."""
     view = costing.view
     groups = groups_of(view.settings.allergen_list)
-    on_sale = sorted((one for one in costing.all() if one.portions), key=lambda one: one.recipe.name.casefold())
-    soups = [soup for one in on_sale if (soup := _soup(costing, one, channel, groups)).prices]
+    sold = sorted((one for one in costing.all() if one.portions), key=lambda one: one.recipe.name.casefold())
+    soups = [soup for one in sold if (soup := _soup(costing, one, channel, groups)).prices]
     deals = [
         ListedPrice(deal.name, "", deal.price)
         for deal in view.kitchen.deals
@@ -72,7 +72,7 @@ def price_list(costing: Costing, channel: str | None) -> PriceList:
     used |= {mark for soup in soups for one in soup.add_ons for mark in one.marks}
     legend = [group if place in used else "" for place, group in enumerate(groups)]
     name, deposit = ("", None) if here is None else (here.name, here.deposit)
-    return PriceList(name, soups, deals, deposit, legend, CAUTION, tax > 0)
+    return OnSale(name, soups, deals, deposit, legend, CAUTION, tax > 0)
 
 
 def without_price(costing: Costing, channel: str | None) -> list[str]:
