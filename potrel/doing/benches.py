@@ -10,6 +10,7 @@ from typing import Any
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.bench_tests import BenchTest, weights
 from potrel.core.sentences import say
+from potrel.doing.items import known_item
 from potrel.doing.kitchens import Kitchens
 from potrel.store.errors import AlreadyThere, NotFound, StaleSheet
 from potrel.store.yields import drop_sheet, insert_tests, is_recorded, keep_sheet, leave_out, load_tests, sheets
@@ -23,9 +24,9 @@ def record_test(kitchens: Kitchens, test: BenchTest, by: str, *, accepted: bool)
     NotFound; BadDocument where it is of a day to come, or more is unaccounted for than was `accepted`; AlreadyThere where the
     sheet was recorded with other weights.
     """
-    view = kitchens.costing().view
-    if test.item not in view.items:
-        raise NotFound("item", test.item)
+    costing = kitchens.costing()
+    view = costing.view
+    known_item(costing, test.item)
     if test.supplier is not None and test.supplier not in view.suppliers:
         raise NotFound("supplier", test.supplier)
     if test.on > view.on:
@@ -58,8 +59,7 @@ def keep_half_done(
     """Keep a sheet as it stands; when that was. StaleSheet where somebody went on with it since it was `seen`; NotFound,
     AlreadyThere.
     """
-    if item not in kitchens.costing().view.items:
-        raise NotFound("item", item)
+    known_item(kitchens.costing(), item)
     if len(json.dumps(body)) > _LARGEST_SHEET:
         english = "a sheet holds at most 100 kB: it has more parts or longer notes than any bench"
         raise BadDocument("body", say("sheet_too_large", english))

@@ -15,6 +15,7 @@ from potrel.core.kitchen.recipes import Recipe
 from potrel.core.rooms.merging import Merge, merge_items
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
+from potrel.doing.items import known_item
 from potrel.doing.kitchens import Kitchens
 from potrel.store.database import Connection
 from potrel.store.errors import NotFound, StaleMerge
@@ -91,8 +92,7 @@ def unmerge(kitchens: Kitchens, done: Merged, by: str) -> None:
 def asked_merge(costing: Costing, item_id: str, into: str) -> Merge:
     """The merge of an item into another. NotFound, PutAway, BadDocument."""
     for one in (item_id, into):
-        if one not in costing.view.items:
-            raise NotFound("item", one)
+        known_item(costing, one)
     return merge_items(costing.view, item_id, into)
 
 

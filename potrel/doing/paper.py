@@ -7,15 +7,15 @@ from dataclasses import dataclass
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import with_prices
 from potrel.core.errors import BadDocument
-from potrel.core.kitchen.integrity import check_measures, check_recipe, known_units
+from potrel.core.kitchen.integrity import check_measures
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Cell, Id, Name, Note, On
-from potrel.core.kitchen.methods import check_methods
 from potrel.core.rooms.invoice import Invoice, InvoiceRow, understand_invoice
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
 from potrel.core.words.paste import Goods, LineAnswer, Pasted, understand_paste
 from potrel.doing.kitchens import Kitchens
+from potrel.doing.pots import checked
 from potrel.store.changes import read_version
 from potrel.store.items import insert_items, update_item
 from potrel.store.offers import insert_offers
@@ -73,11 +73,7 @@ def save_paste(kitchens: Kitchens, paste: Paste, by: str) -> PasteSaved:
         recorded = insert_offers(connection, pasted.offers, by)
         after = before.costing.with_items([*pasted.items, *pasted.changed])
         after, effects = with_prices(after, recorded)
-        check_methods(pasted.recipe)
-        view = after.view
-        check_recipe(pasted.recipe, view.items, {**view.recipes, pasted.recipe.id: pasted.recipe}, view.vessels,
-                     known_units(view.items.values()), view.channels)  # fmt: skip
-        after = after.replacing(pasted.recipe)
+        after = checked(after, pasted.recipe)
         insert_recipes(connection, [pasted.recipe], by)
         causes = [one.id or "" for one in recorded]
         mark_pushed(connection, pushed_past(effects), f"prices with {pasted.recipe.name}", causes)

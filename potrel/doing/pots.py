@@ -38,7 +38,7 @@ def _written(kitchens: Kitchens, recipe: Recipe, by: str, write: Callable[[Conne
     """Write a recipe, note the prices that it sets, and go on with the kitchen as it then is."""
     with kitchens.database.writing(by) as connection:
         before = kitchens.seen_by(connection)
-        after = _checked(before.costing, recipe)
+        after = checked(before.costing, recipe)
         revision = write(connection)
         note_pot_prices(connection, before.costing, after, recipe, by)
         version = read_version(connection)
@@ -47,7 +47,7 @@ def _written(kitchens: Kitchens, recipe: Recipe, by: str, write: Callable[[Conne
     return revision
 
 
-def _checked(costing: Costing, draft: Recipe) -> Costing:
+def checked(costing: Costing, draft: Recipe) -> Costing:
     """The kitchen with a recipe that is to be saved, under the writers' lock: what it names is there, and it closes no loop."""
     view = costing.view
     check_methods(draft)

@@ -23,6 +23,7 @@ from potrel.core.rooms.yield_book import (
 )
 from potrel.core.rooms.yield_choices import adopted_item, choices_of, with_entry
 from potrel.core.sentences import say
+from potrel.doing.items import known_item
 from potrel.doing.kitchens import Kitchens
 from potrel.store.changes import read_version
 from potrel.store.database import Connection
@@ -53,10 +54,7 @@ class YieldKey:
 
     def item(self, costing: Costing) -> Item:
         """Its item. NotFound."""
-        found = costing.view.items.get(self.item_id)
-        if found is None:
-            raise NotFound("item", self.item_id)
-        return found
+        return known_item(costing, self.item_id)
 
     def tests(self, costing: Costing) -> list[BenchTest]:
         """The kitchen's own tests of it."""

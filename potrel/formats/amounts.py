@@ -56,7 +56,7 @@ class Amounts:
         digits: str = found[2]
         if not digits.isascii() or "'" in digits or " " in digits:
             digits = digits.translate(_BETWEEN_THOUSANDS)
-        mark = _sure_mark(digits) or self._mark
+        mark = _sure_mark(found[2]) or self._mark
         if mark is None and ("." in digits or "," in digits):
             # One mark and three digits behind it: thousands to one reader, thousandths to another. A 0 in front decides.
             if not digits.startswith(("0.", "0,")):
