@@ -36,7 +36,7 @@ class HouseholdWeights(unittest.TestCase):
         self.view = DayView(demo(), DAY)
 
     def grams(self, item: str, quantity: str) -> float:
-        grams = self.view.grams(self.view.items[item], parse_quantity(quantity))
+        grams = self.view.weights.of(self.view.items[item], parse_quantity(quantity))
         assert not isinstance(grams, Lack)
         return float(grams)
 

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from decimal import Decimal
 
-from potrel.core.buy.purchase import pack_grams, standing
+from potrel.core.buy.purchase import standing
+from potrel.core.buy.weights import pack_grams
 from potrel.core.errors import Lack
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Item

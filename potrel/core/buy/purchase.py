@@ -1,4 +1,4 @@
-"""Purchase: the weight of a quantity of an item, and the price of an item on a date."""
+"""Purchase: the price of an item on a date."""
 
 from __future__ import annotations
 
@@ -8,50 +8,15 @@ from dataclasses import replace
 from datetime import date, timedelta
 from decimal import Decimal
 
+from potrel.core.buy.weights import inner_grams, measure_of
 from potrel.core.errors import Lack
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.items import Item, Measure
+from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ONE
-from potrel.core.kitchen.quantities import Pack, Quantity
 from potrel.core.kitchen.supply import Offer
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.numbers.formula import formula
-from potrel.core.numbers.units import GRAMS, MILLILITRES, MeasureSystem, canonical, kind_of
-from potrel.core.sentences import say
-
-
-def weigh(quantity: Quantity, item: Item, system: MeasureSystem) -> Decimal | Lack:
-    """The mass [g] of a quantity of an item, or what the item lacks for it.
-
-    A measure of the item wins over its density where both fit.
-    """
-    one = weight_of_one(quantity.unit, item, system)
-    return one if isinstance(one, Lack) else quantity.amount * one
-
-
-def weight_of_one(unit: str, item: Item, system: MeasureSystem) -> Decimal | Lack:
-    """The mass [g] of one of a canonical unit of an item, or what the item lacks for it."""
-    measure = measure_of(item, unit)
-    if measure is not None:
-        return measure.grams()
-    match kind_of(unit):
-        case "mass":
-            return GRAMS[unit]
-        case "volume" if item.density is not None:
-            return MILLILITRES[system][unit] * item.density
-        case "volume":
-            english = "{item} has no density, so 1 {unit} of it has no weight: weigh one and add it to its measures"
-            return Lack(say("no_density", english, item=item.name, unit=unit), item.id, unit)
-    english = "{item} has no weight for 1 {unit}: weigh one and add it to {item}'s measures"
-    return Lack(say("no_weight", english, item=item.name, unit=unit), item.id, unit)
-
-
-def measure_of(item: Item, unit: str) -> Measure | None:
-    """What is noted with an item of one of a canonical unit; None where nothing is."""
-    for spelling, one in item.measures.items():
-        if canonical(spelling) == unit:
-            return one
-    return None
+from potrel.core.numbers.units import MeasureSystem, kind_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,21 +39,6 @@ class Price:
     def of_one(self) -> Decimal | None:
         """What one gram costs, or one piece where only that is known [money]; None where neither is."""
         return self.per_piece if self.per_gram is None else self.per_gram
-
-
-def pack_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack:
-    """The mass [g] of a whole pack of an item, or what the item lacks for it."""
-    inner = inner_grams(pack, item, system)
-    return inner if isinstance(inner, Lack) else inner * pack.count
-
-
-def inner_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack:
-    """The mass [g] of one container of a pack as purchased, or what the item lacks for it."""
-    measure = measure_of(item, pack.unit)
-    if measure is not None and measure.basis == "EP":
-        english = "1 {unit} of {item} is known only as it is ready to use: weigh one as it is bought, for the pack"
-        return Lack(say("only_ready", english, unit=pack.unit, item=item.name), item.id, pack.unit)
-    return weigh(pack.inner, item, system)
 
 
 @formula("price of the pack / kilos in the pack")

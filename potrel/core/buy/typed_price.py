@@ -6,7 +6,7 @@ from collections.abc import Collection, Iterable
 from decimal import Decimal
 
 from potrel.core.buy.pack_text import understood_pack
-from potrel.core.buy.purchase import pack_grams
+from potrel.core.buy.weights import pack_grams
 from potrel.core.errors import BadDocument, BadQuantity, Lack
 from potrel.core.kitchen.integrity import refuse_unknown_unit, unknown_unit
 from potrel.core.kitchen.items import Item

@@ -35,7 +35,7 @@ def share_handed_out(given_to_a_portion: Number, portions: Number, kept: Number)
 
 def size_of(serving: Serving, recipe: Recipe, view: DayView) -> Number:
     """The mass [g] of a portion."""
-    return view.ask("size", recipe.id, serving.id, view.bulk_grams(serving.size, recipe.density))
+    return view.ask("size", recipe.id, serving.id, view.weights.of_bulk(serving.size, recipe.density))
 
 
 def how_many(serving: Serving, balance: Balance, view: DayView) -> Number | None:

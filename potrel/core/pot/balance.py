@@ -221,7 +221,7 @@ class _Pot:
         if change.yield_ is not None:
             return changes.yielded(mass, self._asked(stage, change.yield_))
         if change.to is not None:
-            wanted = self._asked(stage, self.view.bulk_grams(change.to, self.recipe.density))
+            wanted = self._asked(stage, self.view.weights.of_bulk(change.to, self.recipe.density))
             return self._reduce(stage, mass, wanted) if change.with_ is None else self._top_up(stage, mass, wanted)
         return self._evaporate(stage, mass, steam)
 
@@ -261,7 +261,7 @@ class _Pot:
         to = stage.change.to
         if stage.change.rule != "reduce" or to is None or steam is None or steam.kg_per_hour == 0 or not self._mass_known():
             return None
-        wanted = self._asked(stage, self.view.bulk_grams(to, self.recipe.density))
+        wanted = self._asked(stage, self.view.weights.of_bulk(to, self.recipe.density))
         needed = minutes_to_reduce(mass, wanted, self.view.number(steam.kg_per_hour))
         self.warnings += time_notes(stage, needed, self.view)
         return needed
@@ -329,5 +329,5 @@ class _Pot:
         measured = self.recipe.measured_yield
         if measured is None:
             return None
-        stated = self.view.bulk_grams(measured.quantity, self.recipe.density)
+        stated = self.view.weights.of_bulk(measured.quantity, self.recipe.density)
         return self.view.ask("measured_yield", self.recipe.id, "", stated)

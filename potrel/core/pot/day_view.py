@@ -9,13 +9,12 @@ from dataclasses import replace
 from datetime import date, timedelta
 from decimal import Decimal
 
-from potrel.core.buy.purchase import History, Price, weight_of_one
-from potrel.core.errors import Lack
+from potrel.core.buy.purchase import History, Price
+from potrel.core.buy.weights import Weights
 from potrel.core.kitchen.items import ByproductMethod, Cooking, Item, Preparation
 from potrel.core.kitchen.kinds import ONE, ZERO
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.kitchen.provenance import BOOK
-from potrel.core.kitchen.quantities import Quantity
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.supply import Offer
 from potrel.core.kitchen.vessels import Vessel
@@ -44,6 +43,7 @@ class DayView:
         self.settings = kitchen.settings
         self.room = room_of(kitchen.settings)
         self.system = kitchen.settings.measure_system
+        self.weights = Weights(self.system)
         self.items = {item.id: item for item in kitchen.items}
         self.recipes = {recipe.id: recipe for recipe in kitchen.recipes}
         self.suppliers = {supplier.id: supplier for supplier in kitchen.suppliers}
@@ -52,7 +52,6 @@ class DayView:
         self._offers = _by_item(kitchen.offers)
         # What was looked up before. Each is filled one entry at a time, and none is walked through: threads may share them.
         self._histories: dict[str, History] = {}
-        self._weights: dict[tuple[str, str], Decimal | Lack] = {}
         self._uses: dict[str, frozenset[str]] = {}
         self._containers: Mapping[str, Sequence[str]] | None = None
         self._steps: dict[tuple[str, str], Step | None] = {}
@@ -148,7 +147,7 @@ class DayView:
         # A drained weight follows from the offer in force.
         self._steps = {key: known for key, known in self._steps.copy().items() if key[0] not in touched}
         if not offers_only:
-            self._weights = {key: known for key, known in self._weights.copy().items() if key[0] not in touched}
+            self.weights = self.weights.without(touched)
             self._cooking = {key: known for key, known in self._cooking.copy().items() if key[0] not in touched}
 
     # -- names and contents ----------------------------------------------------------------------------------------
@@ -247,25 +246,6 @@ class DayView:
             old = [item for item, price in began if price is not None and price.offer.on < oldest]
             self._old_prices = {item: self.prices()[item] for item in old}
         return self._old_prices
-
-    # -- weights ---------------------------------------------------------------------------------------------------
-
-    def weight_of_one(self, item: Item, unit: str) -> Decimal | Lack:
-        """The mass [g] of one of a unit of an item, or what it lacks."""
-        key = (item.id, unit)
-        weight = self._weights.get(key)
-        if weight is None:
-            weight = self._weights[key] = weight_of_one(unit, item, self.system)
-        return weight
-
-    def grams(self, item: Item, quantity: Quantity) -> Decimal | Lack:
-        """The mass [g] of a quantity of an item, or what the item lacks for it."""
-        weight = self.weight_of_one(item, quantity.unit)
-        return weight if isinstance(weight, Lack) else quantity.amount * weight
-
-    def bulk_grams(self, quantity: Quantity, density: Decimal) -> Decimal:
-        """The mass [g] of a mass or volume of something of a density [kg/l]."""
-        return quantity.grams() if quantity.kind == "mass" else quantity.millilitres(self.system) * density
 
     # -- yields ----------------------------------------------------------------------------------------------------
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from potrel.core.buy.purchase import measure_of
+from potrel.core.buy.weights import basis_of
 from potrel.core.errors import Lack, Problem, problem
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.items import Basis, Item
+from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.recipes import Recipe, Stage, TopUpWith
@@ -87,12 +87,6 @@ class LineMass:
         return self.ep if self.cooked is None else self.ep - self.cooked.up
 
 
-def basis_of(line: Line, item: Item) -> Basis:
-    """Whether a line is told as purchased or ready to use: a measure of the ready thing is EP, whatever the line says."""
-    measure = measure_of(item, line.quantity.unit)
-    return "EP" if measure is not None and measure.basis == "EP" else line.basis
-
-
 def line_mass(line: Line, line_id: str, recipe_id: str, stage: Stage | None, view: DayView) -> LineMass | Problem:
     """A line's masses, or what is missing for them. `stage` is None for a line that is served beside the pot."""
     where = None if stage is None else stage.id
@@ -110,7 +104,7 @@ def line_mass(line: Line, line_id: str, recipe_id: str, stage: Stage | None, vie
         steps = found
         if line.byproduct is not None:
             return _byproduct_line(line, line_id, recipe_id, stage, item, steps, view)
-    stated = view.grams(item, line.quantity)
+    stated = view.weights.of(item, line.quantity)
     if isinstance(stated, Lack) and stage is None and not steps and _by_the_piece(line, item, view):
         pieces = view.ask("quantity", recipe_id, line_id, line.quantity.amount)
         return LineMass("", line_id, item.id, None, line, pieces, pieces, counted=line.quantity.unit)
@@ -212,7 +206,7 @@ def _recipe_line(line: Line, line_id: str, recipe_id: str, stage: Stage | None, 
         english = 'no "{byproduct}" is taken out of {recipe} (it gives: {known})'
         said = say("no_take_out", english, byproduct=line.byproduct, recipe=recipe.name, known=known)
         return problem("unknown", said, where, line_id, affects_mass=True)
-    mass = view.ask("quantity", recipe_id, line_id, view.bulk_grams(line.quantity, recipe.density))
+    mass = view.ask("quantity", recipe_id, line_id, view.weights.of_bulk(line.quantity, recipe.density))
     ap = mass if line.byproduct is None else view.zero
     cook = None if stage is None else cooked(line, line_id, recipe_id, None, stage, mass, view)
     return LineMass(where or "", line_id, None, recipe.id, line, ap, mass, cook, byproduct=line.byproduct)

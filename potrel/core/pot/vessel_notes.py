@@ -32,7 +32,7 @@ def vessel_notes(stage: Stage, lines: Sequence[LineMass], fullest: Number, recip
 def _too_full(stage: Stage, vessel: Vessel, fullest: Number, recipe: Recipe, view: DayView) -> list[Caveat]:
     if vessel.capacity is None:
         return []
-    holds = view.number(view.bulk_grams(vessel.capacity, recipe.density))
+    holds = view.number(view.weights.of_bulk(vessel.capacity, recipe.density))
     if vessel.capacity.kind == "mass" and vessel.count > 1:
         # Trays lie side by side, pots are filled one after the other.
         if not exceeds(fullest, holds * view.number(vessel.count)):

@@ -147,7 +147,7 @@ def _pack(view: DayView, recipe_id: str, item: Item) -> Figure:
 
 def weight_input(view: DayView, item: Item, unit: str) -> Input:
     """The weight of one of a unit of an item, as an input of a formula."""
-    weight = view.weight_of_one(item, unit)
+    weight = view.weights.of_one(item, unit)
     known = None if isinstance(weight, Lack) else weight
     return Input(f"1 {unit} weighs", known, "g", how_weighed(item, unit))
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
+from potrel.core.buy.weights import basis_of
 from potrel.core.cost.costed_recipe import CostedRecipe, bears_price, cost_of_line, cost_of_part, cost_of_pieces
 from potrel.core.cost.costing import Costing
 from potrel.core.frozen import dataclass
@@ -16,7 +17,7 @@ from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.units import GRAMS, MILLILITRES
 from potrel.core.pot import changes
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.line_mass import LineMass, basis_of, to_buy_for, typed_mass, usable_of
+from potrel.core.pot.line_mass import LineMass, to_buy_for, typed_mass, usable_of
 from potrel.core.pot.losses import after_cooking, goes_up, stays
 from potrel.core.sentences import Sentence
 from potrel.core.tell.figures import TYPED, Figure, Input, Place, as_stated, in_kilos, nothing, reckoned, unknown
@@ -191,7 +192,7 @@ class LineFigures:
         to = None if self.stage is None else self.stage.change.to
         if self.stage is None or to is None or self.mass_in is None:
             return reckoned(nothing, place, "g", known=False)
-        wanted = self.view.bulk_grams(to, self.one.recipe.density)
+        wanted = self.view.weights.of_bulk(to, self.one.recipe.density)
         return reckoned(
             changes.missing_to, place, "g",
             topped_up_to=Input("topped up to", wanted, "g", f"{to}, {TYPED}"),

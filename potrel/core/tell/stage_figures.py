@@ -214,7 +214,7 @@ class StageFigures:
         if change.rule == "evaporate" and here.stage.minutes is not None:
             return self._evaporated(here, place, mass)
         if change.to is not None:
-            to = Input(f"{change.to}", self.view.bulk_grams(change.to, density), "g", TYPED)
+            to = Input(f"{change.to}", self.view.weights.of_bulk(change.to, density), "g", TYPED)
             if change.rule == "reduce":
                 return reckoned(changes.reduced, place, "g", mass_in=mass, reduced_to=to)
             if any(line.line.id == TOP_UP for line in self.lines(here.stage.id)):
@@ -303,7 +303,7 @@ class StageFigures:
         """How long its vessel takes to reduce it so far; None where nothing is reduced by a vessel."""
         if here.minutes_needed is None or here.stage.change.to is None or here.steam is None:
             return None
-        to = self.view.bulk_grams(here.stage.change.to, self.one.recipe.density)
+        to = self.view.weights.of_bulk(here.stage.change.to, self.one.recipe.density)
         return reckoned(
             minutes_to_reduce, self.place(here, "minutes_needed", "time to reduce it"), "min", mass_in=self._mass_in(here),
             reduced_to=Input(f"{here.stage.change.to}", to, "g", TYPED),

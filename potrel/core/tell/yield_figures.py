@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from decimal import Decimal
 
-from potrel.core.buy.purchase import drained_yield, inner_grams
+from potrel.core.buy.purchase import drained_yield
+from potrel.core.buy.weights import inner_grams
 from potrel.core.cost.confidence import YieldSort
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import Lack

@@ -9,8 +9,9 @@ from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import field, replace
 
-from potrel.core.buy.purchase import measure_of, price_of
+from potrel.core.buy.purchase import price_of
 from potrel.core.buy.typed_price import check_offer, pack_typed, price_typed, supplier_called
+from potrel.core.buy.weights import measure_of
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.frozen import dataclass

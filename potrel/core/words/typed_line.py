@@ -11,7 +11,7 @@ from dataclasses import field
 from functools import cache
 from typing import Any, Literal
 
-from potrel.core.buy.purchase import measure_of
+from potrel.core.buy.weights import measure_of
 from potrel.core.errors import BadDocument, BadQuantity, Lack, PotrelError
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.integrity import known_units
@@ -233,7 +233,7 @@ class _Reading:
             quantity, item=item.id, basis="EP" if is_ready else self.basis,
             preparation=None if not ids else ids[0] if len(ids) == 1 else ids, note=self._note(cuts),
         )  # fmt: skip
-        grams = self.view.grams(item, line.quantity)
+        grams = self.view.weights.of(item, line.quantity)
         if isinstance(grams, Lack):
             said = grams.said
             return TypedLine(

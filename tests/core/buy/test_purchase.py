@@ -7,7 +7,8 @@ from datetime import date
 from decimal import Decimal
 from typing import Any
 
-from potrel.core.buy.purchase import History, price_of, weigh
+from potrel.core.buy.purchase import History, price_of
+from potrel.core.buy.weights import weigh
 from potrel.core.errors import Lack, OutOfRange
 from potrel.core.kitchen.quantities import parse_pack, parse_quantity
 from potrel.core.kitchen.supply import Offer

@@ -6,7 +6,7 @@ import unittest
 from dataclasses import replace
 from decimal import Decimal
 
-from potrel.core.buy.purchase import weigh
+from potrel.core.buy.weights import weigh
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import Lack
 from potrel.core.kitchen.integrity import known_units, refuse_unknown_unit

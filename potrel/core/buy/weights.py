@@ -1,0 +1,99 @@
+"""Weights: what a quantity, a piece, a pack of an item weighs; the one place where what was typed becomes grams."""
+
+from __future__ import annotations
+
+from collections.abc import Collection
+from decimal import Decimal
+
+from potrel.core.errors import Lack
+from potrel.core.kitchen.items import Basis, Item, Measure
+from potrel.core.kitchen.lines import Line
+from potrel.core.kitchen.quantities import Pack, Quantity
+from potrel.core.numbers.units import GRAMS, MILLILITRES, MeasureSystem, canonical, kind_of
+from potrel.core.sentences import say
+
+
+def weigh(quantity: Quantity, item: Item, system: MeasureSystem) -> Decimal | Lack:
+    """The mass [g] of a quantity of an item, or what the item lacks for it.
+
+    A measure of the item wins over its density where both fit.
+    """
+    one = weight_of_one(quantity.unit, item, system)
+    return one if isinstance(one, Lack) else quantity.amount * one
+
+
+def weight_of_one(unit: str, item: Item, system: MeasureSystem) -> Decimal | Lack:
+    """The mass [g] of one of a canonical unit of an item, or what the item lacks for it."""
+    measure = measure_of(item, unit)
+    if measure is not None:
+        return measure.grams()
+    match kind_of(unit):
+        case "mass":
+            return GRAMS[unit]
+        case "volume" if item.density is not None:
+            return MILLILITRES[system][unit] * item.density
+        case "volume":
+            english = "{item} has no density, so 1 {unit} of it has no weight: weigh one and add it to its measures"
+            return Lack(say("no_density", english, item=item.name, unit=unit), item.id, unit)
+    english = "{item} has no weight for 1 {unit}: weigh one and add it to {item}'s measures"
+    return Lack(say("no_weight", english, item=item.name, unit=unit), item.id, unit)
+
+
+def measure_of(item: Item, unit: str) -> Measure | None:
+    """What is noted with an item of one of a canonical unit; None where nothing is."""
+    for spelling, one in item.measures.items():
+        if canonical(spelling) == unit:
+            return one
+    return None
+
+
+def pack_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack:
+    """The mass [g] of a whole pack of an item, or what the item lacks for it."""
+    inner = inner_grams(pack, item, system)
+    return inner if isinstance(inner, Lack) else inner * pack.count
+
+
+def inner_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack:
+    """The mass [g] of one container of a pack as purchased, or what the item lacks for it."""
+    measure = measure_of(item, pack.unit)
+    if measure is not None and measure.basis == "EP":
+        english = "1 {unit} of {item} is known only as it is ready to use: weigh one as it is bought, for the pack"
+        return Lack(say("only_ready", english, unit=pack.unit, item=item.name), item.id, pack.unit)
+    return weigh(pack.inner, item, system)
+
+
+def basis_of(line: Line, item: Item) -> Basis:
+    """Whether a line is told as purchased or ready to use: a measure of the ready thing is EP, whatever the line says."""
+    measure = measure_of(item, line.quantity.unit)
+    return "EP" if measure is not None and measure.basis == "EP" else line.basis
+
+
+class Weights:
+    """What things of a kitchen weigh by the measures of a system; each is looked up once, and threads may share it."""
+
+    def __init__(self, system: MeasureSystem) -> None:
+        self._system = system
+        self._of_one: dict[tuple[str, str], Decimal | Lack] = {}
+
+    def of_one(self, item: Item, unit: str) -> Decimal | Lack:
+        """The mass [g] of one of a canonical unit of an item, or what it lacks."""
+        key = (item.id, unit)
+        weight = self._of_one.get(key)
+        if weight is None:
+            weight = self._of_one[key] = weight_of_one(unit, item, self._system)
+        return weight
+
+    def of(self, item: Item, quantity: Quantity) -> Decimal | Lack:
+        """The mass [g] of a quantity of an item, or what the item lacks for it."""
+        weight = self.of_one(item, quantity.unit)
+        return weight if isinstance(weight, Lack) else quantity.amount * weight
+
+    def of_bulk(self, quantity: Quantity, density: Decimal) -> Decimal:
+        """The mass [g] of a mass or volume of something of a density [kg/l]."""
+        return quantity.grams() if quantity.kind == "mass" else quantity.millilitres(self._system) * density
+
+    def without(self, items: Collection[str]) -> Weights:
+        """These, of which some items are looked up anew."""
+        later = Weights(self._system)
+        later._of_one = {key: known for key, known in self._of_one.copy().items() if key[0] not in items}
+        return later
