@@ -2,10 +2,10 @@
 
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
+import { askAnew } from "./asked";
 import { api, type Pushed, told } from "./client";
-import { askAnew } from "./kitchen";
 
-const KEY = ["pushed"];
+const KEY = ["pushed"] as const;
 
 export function usePushed(): Pushed[] {
   const found = useQuery({ queryKey: KEY, queryFn: () => told<Pushed[]>(api.GET("/api/pushed-past")) });

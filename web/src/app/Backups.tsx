@@ -1,11 +1,14 @@
 // The back-ups that are kept: from when, how large, and one more by a click.
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { askAnew } from "../api/asked";
 import { api, type Backup, inWords, told } from "../api/client";
-import { askAnew } from "../api/kitchen";
 import { dayOf } from "../parts/format";
 
-const BACKUPS = { queryKey: ["backups"], queryFn: () => told<Backup[]>(api.GET("/api/backups")) };
+const BACKUPS = queryOptions({
+  queryKey: ["backups"],
+  queryFn: () => told<Backup[]>(api.GET("/api/backups")),
+});
 
 const size = (bytes: number) =>
   bytes < 1e6 ? `${Math.ceil(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;

@@ -1,8 +1,8 @@
 // What of the kitchen cannot be understood and is left out, and the way to mend it.
 
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { refreshAll } from "../api/asked";
 import { api, type Fault, inWords, told } from "../api/client";
-import { refreshAll } from "../api/kitchen";
 import { useSaving } from "../parts/useSaving";
 
 const MENDS: Record<Fault["sort"], string> = {

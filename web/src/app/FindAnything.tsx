@@ -8,7 +8,6 @@ import { NAMES } from "../api/kitchen";
 import { yieldAddress } from "../parts/addresses";
 import { finder } from "../parts/find";
 import { Finder } from "../parts/Picker";
-import { SEARCH } from "./FindField";
 
 interface Place {
   name: string;
@@ -64,12 +63,13 @@ function placesOf(names: Named[], lists: ListsReply["lists"]): Place[] {
 }
 
 interface Props {
+  label: string;
   /** What was typed while this was on its way. */
   start: string;
   leave: () => void;
 }
 
-export function FindAnything({ start, leave }: Props) {
+export function FindAnything({ label, start, leave }: Props) {
   const navigate = useNavigate();
   const names = useQuery(NAMES);
   const lists = useQuery({
@@ -90,7 +90,7 @@ export function FindAnything({ start, leave }: Props) {
   );
   return (
     <Finder
-      label={SEARCH}
+      label={label}
       find={find}
       keyOf={(one) => one.to}
       start={start}

@@ -4,8 +4,8 @@ import { type ComponentType, useRef, useState } from "react";
 import { useKeys } from "../parts/keys";
 import { useToast } from "../parts/Toasts";
 
-export const SEARCH = "Search everything";
-type Find = ComponentType<{ start: string; leave: () => void }>;
+const SEARCH = "Search everything";
+type Find = ComponentType<{ label: string; start: string; leave: () => void }>;
 
 export function FindField() {
   const whole = useRef<HTMLSpanElement>(null);
@@ -31,7 +31,7 @@ export function FindField() {
   return (
     <span ref={whole}>
       {at && loaded ? (
-        <loaded.Find start={typed} leave={leave} />
+        <loaded.Find label={SEARCH} start={typed} leave={leave} />
       ) : (
         <input
           className="input input-sm w-56 text-base-content"

@@ -3,8 +3,8 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { FormProvider, type UseFormRegister, useForm } from "react-hook-form";
+import { refreshAll } from "../api/asked";
 import { api, type Effects, inWords, type KitchenHead, Refusal, type Settings, told } from "../api/client";
-import { refreshAll } from "../api/kitchen";
 import { EffectsTable } from "../parts/EffectsTable";
 import { Choice, Field, orNull } from "../parts/kit/Field";
 import { METHODS } from "../parts/methods";

@@ -1,8 +1,9 @@
 // Names a new pot and puts it on.
 
 import { useQueryClient } from "@tanstack/react-query";
+import { refresh } from "../api/asked";
 import { api, told } from "../api/client";
-import { NAMES, refresh } from "../api/kitchen";
+import { NAMES } from "../api/kitchen";
 import { newRecipe } from "./blank";
 import { idFor } from "./format";
 import { NameDialog } from "./NameDialog";

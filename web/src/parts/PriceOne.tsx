@@ -2,8 +2,9 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { refresh } from "../api/asked";
 import { api, type Effects, inWords, type Offer, told } from "../api/client";
-import { refresh, useKitchen } from "../api/kitchen";
+import { useKitchen } from "../api/kitchen";
 import { addSupplier } from "./addSupplier";
 import { NEW, SupplierField } from "./SupplierField";
 import { useToast } from "./Toasts";

@@ -2,8 +2,8 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { refresh } from "../api/asked";
 import { api, type ItemReply, inWords, told } from "../api/client";
-import { refresh } from "../api/kitchen";
 import { BASES, shortMeasure } from "./measures";
 import { inUnitOf } from "./QuantityInput";
 import { SmallChoice } from "./Small";

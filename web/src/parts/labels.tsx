@@ -1,8 +1,8 @@
 // Labels: what is known of them, and that somebody has read one. Nobody looked is never told as none.
 
 import { useQueryClient } from "@tanstack/react-query";
+import { refresh } from "../api/asked";
 import { api, inWords, type Label, told } from "../api/client";
-import { refresh } from "../api/kitchen";
 import { day } from "./format";
 import { useKeptText } from "./kept";
 import { useToast } from "./Toasts";

@@ -1,16 +1,18 @@
 // Adds an item of which only the name and the kind are known yet.
 
-import type { QueryClient } from "@tanstack/react-query";
+import { type QueryClient, queryOptions } from "@tanstack/react-query";
+import { refresh } from "../api/asked";
 import { api, type Item, type ItemReply, type Known, type Preparation, told } from "../api/client";
-import { NAMES, refresh } from "../api/kitchen";
+import { NAMES } from "../api/kitchen";
 import { idFor } from "./format";
 
 /** What the shelf knows that is called like a name. */
-export const onShelf = (name: string) => ({
-  queryKey: ["shelf", name],
-  queryFn: () => told<Known[]>(api.GET("/api/shelf", { params: { query: { find: name } } })),
-  staleTime: Number.POSITIVE_INFINITY,
-});
+export const onShelf = (name: string) =>
+  queryOptions({
+    queryKey: ["shelf", name],
+    queryFn: () => told<Known[]>(api.GET("/api/shelf", { params: { query: { find: name } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
 
 /** The one that the name can only mean: a part of a name never decides ("Nuts" are no pine nuts). */
 export const calledSo = (found: Known[]): Known | null => found.find((one) => one.called_so) ?? null;

@@ -3,14 +3,14 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
+import { askAnew } from "../../api/asked";
 import { api, type CostOtherwise, inWords, told } from "../../api/client";
-import { askAnew, useKitchen } from "../../api/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { dayOf, moment, money } from "../../parts/format";
 import { Table } from "../../parts/kit/Table";
 import { useSaving } from "../../parts/useSaving";
 
-const KEY = "cost-otherwise";
 /** More of them are told on their own page. */
 const AT_A_GLANCE = 6;
 /** A version may move every portion of a large kitchen: the rest is drawn when somebody wants to see it. */
@@ -18,7 +18,7 @@ const DRAWN = 100;
 
 function useOtherwise(seen: boolean) {
   return useQuery({
-    queryKey: [KEY, seen],
+    queryKey: ["cost-otherwise", seen],
     queryFn: () => told<CostOtherwise[]>(api.GET("/api/cost-otherwise", { params: { query: { seen } } })),
   });
 }
@@ -29,7 +29,7 @@ export function CostsOtherwise() {
   const see = useSaving({
     mutationFn: (number: number) =>
       told(api.DELETE("/api/cost-otherwise/{number}", { params: { path: { number } } })),
-    onSuccess: () => askAnew(client, { queryKey: [KEY] }),
+    onSuccess: () => askAnew(client, { queryKey: ["cost-otherwise"] }),
   });
   const moved = found.data ?? [];
   if (moved.length === 0) return null;

@@ -2,8 +2,9 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { refreshAll } from "../../api/asked";
 import { api, inWords, type KitchenHead, type Settings, told } from "../../api/client";
-import { refreshAll, useKitchen } from "../../api/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { useSaving } from "../../parts/useSaving";
 
 interface Region {

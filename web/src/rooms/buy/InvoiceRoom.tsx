@@ -3,6 +3,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { type KeyboardEvent, useDeferredValue, useEffect, useRef } from "react";
 import { Link, useNavigate } from "react-router";
+import { refresh } from "../../api/asked";
 import {
   api,
   type InvoiceReply,
@@ -12,7 +13,7 @@ import {
   told,
   type UnderstoodRow,
 } from "../../api/client";
-import { refresh, useKitchen, useNames } from "../../api/kitchen";
+import { useKitchen, useNames } from "../../api/kitchen";
 import { EffectsTable } from "../../parts/EffectsTable";
 import { useCurrency } from "../../parts/Figure";
 import { kilo, money, perKilo } from "../../parts/format";

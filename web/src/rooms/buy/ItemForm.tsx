@@ -3,8 +3,9 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useState } from "react";
 import { FormProvider, useFieldArray, useForm } from "react-hook-form";
+import { refresh } from "../../api/asked";
 import { api, type Effects, type Item, type ItemRow, inWords, told } from "../../api/client";
-import { refresh, useKitchen } from "../../api/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { EffectsTable } from "../../parts/EffectsTable";
 import { idFor } from "../../parts/format";
 import { KINDS } from "../../parts/kinds";

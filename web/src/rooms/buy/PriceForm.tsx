@@ -1,8 +1,9 @@
 // A new price: what it does to every portion is shown before it is recorded.
 
-import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { Controller, useForm } from "react-hook-form";
+import { refresh } from "../../api/asked";
 import {
   api,
   type Effects,
@@ -12,7 +13,7 @@ import {
   type SaveOffer,
   told,
 } from "../../api/client";
-import { refresh, useKitchen } from "../../api/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { addSupplier } from "../../parts/addSupplier";
 import { EffectsTable } from "../../parts/EffectsTable";
 import { useCurrency } from "../../parts/Figure";
@@ -99,10 +100,10 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
   const ready = offer.price !== "" && offer.pack !== "" && offer.on !== "";
   // What a new supplier's price would do is what anybody's would.
   const shown = { ...offer, supplier: supplier === NEW ? (last?.supplier ?? NEW) : supplier };
-  const asked = {
+  const asked = queryOptions({
     queryKey: ["offer-preview", shown],
     queryFn: () => told<Effects>(api.POST("/api/offers/preview", { body: shown })),
-  };
+  });
   const preview = useQuery({
     ...asked,
     enabled: ready && shown.supplier !== NEW,

@@ -3,8 +3,9 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { refresh } from "../../api/asked";
 import { api, type Effects, type Item, inWords, type Merged, type Named, told } from "../../api/client";
-import { refresh, useNames } from "../../api/kitchen";
+import { useNames } from "../../api/kitchen";
 import { EffectsTable } from "../../parts/EffectsTable";
 import { Picker } from "../../parts/Picker";
 import { useToast } from "../../parts/Toasts";

@@ -1,8 +1,8 @@
 // Comparisons that the kitchen keeps: asked for, kept, let go and brought back.
 
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { refresh } from "../../api/asked";
 import { api, type Comparison, type KeptComparison, told } from "../../api/client";
-import { refresh } from "../../api/kitchen";
 import { useSaving } from "../../parts/useSaving";
 
 export function useComparisons() {

@@ -2,8 +2,8 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { refresh } from "../../api/asked";
 import { api, inWords, type Recipe, told } from "../../api/client";
-import { refresh } from "../../api/kitchen";
 import { useSaving } from "../../parts/useSaving";
 import { draftsOf, dropDraft } from "./draft";
 

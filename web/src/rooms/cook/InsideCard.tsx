@@ -2,8 +2,9 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { refresh } from "../../api/asked";
 import { api, type CostSheet, type Filled, inWords, type SheetServing, told } from "../../api/client";
-import { refresh, useKitchen } from "../../api/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { Figure } from "../../parts/Figure";
 import { mass, NOT_KNOWN, percent, trimmed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";

@@ -3,8 +3,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { refresh } from "../../api/asked";
 import { api, inWords, told } from "../../api/client";
-import { refresh } from "../../api/kitchen";
 import { useKeys } from "../../parts/keys";
 import { useToast } from "../../parts/Toasts";
 import { useSaving } from "../../parts/useSaving";

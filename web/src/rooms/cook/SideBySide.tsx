@@ -39,7 +39,7 @@ export function SideBySide() {
   const choose = (of: readonly Chosen[]) => setSearch({ of: of.map(written) }, { replace: true });
   const names = useQuery(NAMES);
   const found = useQuery({
-    queryKey: ["side by side", chosen],
+    queryKey: ["side-by-side", chosen],
     queryFn: () => told<SideBySideReply>(api.POST("/api/side-by-side", { body: { of: chosen } })),
     enabled: chosen.length > 1 && chosen.length <= MOST,
     placeholderData: keepPreviousData,

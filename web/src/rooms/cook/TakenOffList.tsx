@@ -2,8 +2,8 @@
 
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
+import { refresh } from "../../api/asked";
 import { api, inWords, type TakenOff, told } from "../../api/client";
-import { refresh } from "../../api/kitchen";
 import { day, moment } from "../../parts/format";
 import { useToast } from "../../parts/Toasts";
 import { useSaving } from "../../parts/useSaving";

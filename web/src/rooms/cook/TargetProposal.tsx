@@ -2,8 +2,8 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { refreshAll } from "../../api/asked";
 import { api, inWords, type KitchenHead, told } from "../../api/client";
-import { refreshAll } from "../../api/kitchen";
 import { useSaving } from "../../parts/useSaving";
 
 export function TargetProposal({ kitchen }: { kitchen: KitchenHead }) {

@@ -2,8 +2,9 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
+import { refresh } from "../../api/asked";
 import { api, inWords, type Recipe, told } from "../../api/client";
-import { NAMES, refresh } from "../../api/kitchen";
+import { NAMES } from "../../api/kitchen";
 import { idFor } from "../../parts/format";
 import { useToast } from "../../parts/Toasts";
 import { useSaving } from "../../parts/useSaving";

@@ -2,8 +2,8 @@
 
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useContext, useEffect, useReducer, useState } from "react";
+import { refresh } from "../../api/asked";
 import { api, type PreviewReply, type Recipe, type RecipeReply, Refusal, told } from "../../api/client";
-import { refresh } from "../../api/kitchen";
 import { useRested } from "../../parts/useRested";
 import { useSaving } from "../../parts/useSaving";
 import {

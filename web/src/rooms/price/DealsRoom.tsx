@@ -2,8 +2,9 @@
 
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { refreshAll } from "../../api/asked";
 import { api, type Deal, type DealSold, type Deals, inWords, type Prices, told } from "../../api/client";
-import { refreshAll, useKitchen } from "../../api/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { idFor, money, percent } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
@@ -16,10 +17,8 @@ import { TypedInput } from "../../parts/TypedInput";
 import { useEdited } from "../../parts/useEdited";
 import { useSaving } from "../../parts/useSaving";
 
-const PRICED = "deals";
-
 export function DealsRoom() {
-  const deals = useQuery({ queryKey: [PRICED], queryFn: () => told<Deals>(api.GET("/api/deals")) });
+  const deals = useQuery({ queryKey: ["deals"], queryFn: () => told<Deals>(api.GET("/api/deals")) });
   if (deals.isPending) return <p>Looking at the deals …</p>;
   if (deals.isLoadingError) return <p role="alert">{inWords(deals.error)}</p>;
   return <Loaded kept={deals.data} />;

@@ -3,8 +3,9 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useMemo, useRef, useState } from "react";
 import { Link } from "react-router";
+import { refreshAll } from "../../api/asked";
 import { api, inWords, type Prices, type RepricingRow, type RoundEffect, told } from "../../api/client";
-import { refreshAll, useKitchen } from "../../api/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { day, money, percent } from "../../parts/format";
 import { useKeptText } from "../../parts/kept";

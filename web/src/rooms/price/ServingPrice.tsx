@@ -3,6 +3,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { refreshAll } from "../../api/asked";
 import {
   api,
   inWords,
@@ -12,7 +13,7 @@ import {
   type Selling,
   told,
 } from "../../api/client";
-import { refreshAll, useKitchen } from "../../api/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { day, money, percent } from "../../parts/format";
 import { useKeys } from "../../parts/keys";

@@ -2,8 +2,9 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { refreshAll } from "../../api/asked";
 import { api, inWords, type Selling, told } from "../../api/client";
-import { refreshAll, useKitchen } from "../../api/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
 import { day, money } from "../../parts/format";
 import { DateInput } from "../../parts/kit/DateInput";

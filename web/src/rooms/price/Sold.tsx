@@ -2,8 +2,8 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { askAnew } from "../../api/asked";
 import { api, inWords, type RepricingRow, told } from "../../api/client";
-import { askAnew } from "../../api/kitchen";
 import { day, trimmed } from "../../parts/format";
 import { useToast } from "../../parts/Toasts";
 import { useSaving } from "../../parts/useSaving";

@@ -2,8 +2,9 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { refreshAll } from "../../api/asked";
 import { api, type Channel, inWords, type KitchenHead, type Settings, told } from "../../api/client";
-import { refreshAll, useKitchen, useNames } from "../../api/kitchen";
+import { useKitchen, useNames } from "../../api/kitchen";
 import { idFor } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { Panel } from "../../parts/kit/Panel";

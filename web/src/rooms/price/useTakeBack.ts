@@ -1,8 +1,8 @@
 // Takes a round of prices back, and says where that cannot be.
 
 import { useQueryClient } from "@tanstack/react-query";
+import { refreshAll } from "../../api/asked";
 import { api, inWords, type TakenBack, told } from "../../api/client";
-import { refreshAll } from "../../api/kitchen";
 import { useToast } from "../../parts/Toasts";
 
 /** Takes a round back by its number, price by price; tells whether all of it was. */

@@ -2,8 +2,8 @@
 
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { refresh } from "../../api/asked";
 import { api, type Effects, inWords, told, type YieldChoice, type YieldReply } from "../../api/client";
-import { refresh } from "../../api/kitchen";
 import { EffectsTable } from "../../parts/EffectsTable";
 import { Figure } from "../../parts/Figure";
 import { aKilo, percent, perKilo, trimmed } from "../../parts/format";

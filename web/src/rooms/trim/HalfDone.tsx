@@ -2,8 +2,8 @@
 
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
+import { askAnew } from "../../api/asked";
 import { api, type SheetRow, told } from "../../api/client";
-import { askAnew } from "../../api/kitchen";
 import { Remove } from "../../parts/Small";
 import { useToast } from "../../parts/Toasts";
 import { SHEETS_HERE } from "./sheet";

@@ -1,6 +1,6 @@
 // Practice: kitchen arithmetic with the kitchen's own yields and prices; marked, explained, and kept score of.
 
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { api, type Exercise, inWords, type MarkedReply, type PracticeReply, told } from "../../api/client";
 import { useCurrency } from "../../parts/Figure";
@@ -11,10 +11,10 @@ import { lastCook, rememberCook } from "./sheet";
 import { ToBook } from "./ToBook";
 
 type Kind = Exercise["kind"];
-const PRACTICE = {
+const PRACTICE = queryOptions({
   queryKey: ["practice"],
   queryFn: () => told<PracticeReply>(api.GET("/api/practice")),
-};
+});
 const seedNow = () => (crypto.getRandomValues(new Uint32Array(1))[0] ?? 1) >>> 2;
 
 export function PracticeRoom() {

@@ -2,8 +2,9 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { refresh } from "../../api/asked";
 import { api, inWords, type TestRow, told, type YieldReply } from "../../api/client";
-import { refresh, useKitchen } from "../../api/kitchen";
+import { useKitchen } from "../../api/kitchen";
 import { Figure } from "../../parts/Figure";
 import { aKilo, dayOf, mass, percent, perKilo, trimmed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";

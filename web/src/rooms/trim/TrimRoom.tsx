@@ -1,6 +1,6 @@
 // Trim: every yield of the kitchen, what it rests on, how sure it is, and what it does to the usable kilo.
 
-import { useQuery } from "@tanstack/react-query";
+import { queryOptions, useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, inWords, told, type YieldBook, type YieldRow } from "../../api/client";
@@ -20,10 +20,10 @@ import { UsableKilo, usableKilo } from "./UsableKilo";
 import { bandText, benchAddress, RESTS, TREATMENTS, type Treatment, treatmentName } from "./words";
 import { YieldBar } from "./YieldBar";
 
-export const YIELDS = {
+export const YIELDS = queryOptions({
   queryKey: ["yields"],
   queryFn: () => told<YieldBook>(api.GET("/api/yields")),
-};
+});
 
 type Rests = YieldRow["rests_on"] | "";
 

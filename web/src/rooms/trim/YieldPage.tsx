@@ -1,6 +1,6 @@
 // One yield in full: its tests drawn over time, what books say, what may be adopted, and what was in use before.
 
-import { useQuery } from "@tanstack/react-query";
+import { queryOptions, useQuery } from "@tanstack/react-query";
 import { Link, useNavigate, useParams } from "react-router";
 import { api, inWords, told, type YieldReply } from "../../api/client";
 import { compareAddress } from "../../parts/addresses";
@@ -23,13 +23,13 @@ import { benchAddress, RESTS } from "./words";
 export type Sort = YieldReply["sort"];
 
 export function yieldQuery(item: string, sort: Sort, of: string) {
-  return {
+  return queryOptions({
     queryKey: ["yield", item, sort, of],
     queryFn: () =>
       told<YieldReply>(
         api.GET("/api/yields/{item_id}/{sort}/{of}", { params: { path: { item_id: item, sort, of } } }),
       ),
-  };
+  });
 }
 
 export function YieldPage() {

@@ -1,17 +1,17 @@
 // One test sheet: its fields, kept here at once and on the server soon after; what it tells so far; and recording it.
 
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, queryOptions, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
+import { askAnew, refresh } from "../../api/asked";
 import { api, type DraftReply, Refusal, type SheetRow, told } from "../../api/client";
-import { askAnew, refresh } from "../../api/kitchen";
 import { draftOf, rememberCook, SHEETS_HERE, type Sheet, sheetFrom, stopped } from "./sheet";
 
 const PAUSE = 700;
 
-export const SHEETS = {
+export const SHEETS = queryOptions({
   queryKey: ["test-sheets"],
   queryFn: () => told<SheetRow[]>(api.GET("/api/test-sheets")),
-};
+});
 
 /** `recorded` leads away from the sheet, before everything shown is asked for anew. */
 export function useSheet(id: string, start: Sheet, since: string | null, recorded: (sheet: Sheet) => void) {

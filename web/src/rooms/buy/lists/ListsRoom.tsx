@@ -3,8 +3,9 @@
 import { keepPreviousData, useInfiniteQuery, useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { askAnew } from "../../../api/asked";
 import { api, inWords, type ListRow, type ListsReply, told } from "../../../api/client";
-import { askAnew, useKitchen } from "../../../api/kitchen";
+import { useKitchen } from "../../../api/kitchen";
 import { day, moment, percent } from "../../../parts/format";
 import { useKeys, walk } from "../../../parts/keys";
 import { Table } from "../../../parts/kit/Table";

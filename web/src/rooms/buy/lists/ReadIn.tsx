@@ -3,8 +3,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
+import { askAnew } from "../../../api/asked";
 import { inWords } from "../../../api/client";
-import { askAnew } from "../../../api/kitchen";
 import { useKeys } from "../../../parts/keys";
 import { useToast } from "../../../parts/Toasts";
 import { useStillHere } from "../../../parts/useStillHere";

@@ -3,8 +3,9 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { askAnew, refresh } from "../../../api/asked";
 import { api, type Fetching, inWords, type ReadStep, type Supplier, told } from "../../../api/client";
-import { askAnew, refresh, useKitchen } from "../../../api/kitchen";
+import { useKitchen } from "../../../api/kitchen";
 import { day } from "../../../parts/format";
 import { SmallChoice, SmallField } from "../../../parts/Small";
 import { useToast } from "../../../parts/Toasts";

@@ -2,8 +2,9 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { refresh } from "../../../api/asked";
 import { inWords } from "../../../api/client";
-import { refresh, useKitchen } from "../../../api/kitchen";
+import { useKitchen } from "../../../api/kitchen";
 import { addSupplier } from "../../../parts/addSupplier";
 import { SmallChoice } from "../../../parts/Small";
 import { useSaving } from "../../../parts/useSaving";

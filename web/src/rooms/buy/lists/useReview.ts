@@ -1,6 +1,7 @@
 // One list under review: what it would do, its lines page by page, and what a person says of it.
 
 import { keepPreviousData, useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
+import { askAnew, refresh } from "../../../api/asked";
 import {
   api,
   inWords,
@@ -10,7 +11,6 @@ import {
   type SaveChoices,
   told,
 } from "../../../api/client";
-import { askAnew, refresh } from "../../../api/kitchen";
 import type { paths } from "../../../api/schema";
 import { useToast } from "../../../parts/Toasts";
 import { useSaving } from "../../../parts/useSaving";

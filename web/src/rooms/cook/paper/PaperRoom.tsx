@@ -3,8 +3,9 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
+import { refresh } from "../../../api/asked";
 import { api, inWords, type PasteReply, type PasteSaved, told } from "../../../api/client";
-import { refresh, useKitchen } from "../../../api/kitchen";
+import { useKitchen } from "../../../api/kitchen";
 import { useCurrency } from "../../../parts/Figure";
 import { mass, money, volume } from "../../../parts/format";
 import { useKeys } from "../../../parts/keys";
