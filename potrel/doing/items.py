@@ -30,7 +30,7 @@ from potrel.store.suppliers import insert_suppliers
 
 @dataclass(frozen=True, slots=True)
 class SaveOffer(Keyed):
-    """An offer to be recorded. Who records it is the server's to know: `by` counts nothing."""
+    """An offer to be recorded."""
 
     item: Id
     supplier: Id
@@ -41,7 +41,6 @@ class SaveOffer(Keyed):
     corrects: Id | None = None
     until: On | None = None
     withdrawn: Flag = False
-    by: Name = "the kitchen"
 
     def offer(self, pack: Pack) -> Offer:
         """The offer as the core knows it, with its pack as that was understood."""

@@ -11,7 +11,7 @@ from potrel.core.errors import BadDocument
 from potrel.core.kitchen.bench_tests import BenchTest
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import Name, Yield
+from potrel.core.kitchen.kinds import Yield
 from potrel.core.numbers.rounding import half_even
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.rooms.yield_book import (
@@ -35,15 +35,11 @@ from potrel.store.yields import Adopted, adopted, note_adopted
 
 @dataclass(frozen=True, slots=True)
 class Adopt(Keyed):
-    """A choice of a yield by its id, or the number of one that was in use before; `yield` is what was seen of it.
-
-    Who adopts it is the server's to know: `by` counts nothing, here and wherever else something is saved.
-    """
+    """A choice of a yield by its id, or the number of one that was in use before; `yield` is what was seen of it."""
 
     yield_: Yield
     choice: str | None = None
     back_to: int | None = None
-    by: Name = "the kitchen"
 
 
 class YieldKey:

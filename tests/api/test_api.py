@@ -118,10 +118,17 @@ class Recipes(ApiTest):
         self.assertIn("Leek & potato", found["used_by"])
         self.assertEqual(found["sheet"]["batch"]["mass_g"], "11253.55")
 
+    def test_no_request_says_who_acts(self) -> None:
+        status, problem = self.call(
+            "PUT", "/api/recipes/leek-potato", {"recipe": self.recipe()["recipe"], "based_on": 1, "by": "me"}
+        )
+        self.assertEqual((status, self.recipe()["revision"]), (422, 1))
+        self.assertIn("by", str(problem))
+
     def test_save_and_stale_save(self) -> None:
         mine, theirs = self.recipe()["recipe"], self.recipe()["recipe"]
         theirs["name"] = "Leek soup"
-        status, saved = self.call("PUT", "/api/recipes/leek-potato", {"recipe": theirs, "based_on": 1, "by": "Ada"})
+        status, saved = self.call("PUT", "/api/recipes/leek-potato", {"recipe": theirs, "based_on": 1})
         self.assertEqual((status, saved), (200, {"revision": 2}))
         mine["name"] = "Potato soup"
         status, problem = self.call("PUT", "/api/recipes/leek-potato", {"recipe": mine, "based_on": 1})
@@ -284,7 +291,7 @@ class Buying(ApiTest):
         self.assertEqual(len(self.get("/api/items/leek")["history"]), 15)
 
     def test_a_pack_is_typed_as_suppliers_write_it(self) -> None:
-        offer = {"item": "leek", "supplier": "saltmarsh", "price": "9,60", "on": DAY.isoformat(), "by": "me"}
+        offer = {"item": "leek", "supplier": "saltmarsh", "price": "9,60", "on": DAY.isoformat()}
         for typed, pack in (("5-kg-Beutel", "5 kg"), ("50#", "50 lb"), ("24 stuks", "24 each"), ("6 x 2.5 kg", "6 x 2.5 kg")):
             status, recorded = self.call("POST", "/api/offers", {**offer, "pack": typed})
             self.assertEqual((status, recorded["pack"]), (201, pack), typed)

@@ -399,7 +399,7 @@ class PushedPast(ListTest):
         self.assertEqual(self.marked(), set(), "it was past its target already when somebody looked")
 
     def test_a_mark_goes_with_what_caused_it(self) -> None:
-        price = {"item": "parsnip", "supplier": "saltmarsh", "pack": "1 kg", "price": "40", "on": DAY.isoformat(), "by": "me"}
+        price = {"item": "parsnip", "supplier": "saltmarsh", "pack": "1 kg", "price": "40", "on": DAY.isoformat()}
         first = self.call("POST", "/api/offers", price)[1]
         self.assertIn(("curried-parsnip", "price of Parsnips"), self.marked())
         # Dearer for another reason too: the mark goes with its own cause, and what stays past its target is no news.
@@ -409,7 +409,7 @@ class PushedPast(ListTest):
         self.assertNotIn("curried-parsnip", [recipe for recipe, _ in self.marked()])
 
     def test_a_new_cause_takes_the_place_of_an_old_one(self) -> None:
-        price = {"item": "parsnip", "supplier": "saltmarsh", "pack": "1 kg", "price": "40", "on": DAY.isoformat(), "by": "me"}
+        price = {"item": "parsnip", "supplier": "saltmarsh", "pack": "1 kg", "price": "40", "on": DAY.isoformat()}
         first = self.call("POST", "/api/offers", price)[1]
         self.call("POST", "/api/offers", {**price, "corrects": first["id"], "price": "1"})
         self.call("POST", "/api/offers", {**price, "item": "onion", "price": "90"})

@@ -25,7 +25,7 @@ class Yields(ApiTest):
         return next(one for one in self.get(LEEK)["choices"] if one["id"] == of)
 
     def adopt(self, **wanted: Any) -> tuple[int, Any]:
-        return self.call("POST", f"{LEEK}/adopt", {"by": "Ada", **wanted})
+        return self.call("POST", f"{LEEK}/adopt", wanted)
 
     def test_the_book_names_what_each_yield_rests_on(self) -> None:
         book = self.get("/api/yields")
@@ -67,7 +67,7 @@ class Yields(ApiTest):
 
     def test_a_test_left_out_tells_its_reason_and_counts_no_more(self) -> None:
         far_off = next(row for row in self.get(LEEK)["tests"] if row["outlier"])["test"]["id"]
-        self.call("PUT", f"/api/bench-tests/{far_off}/standing", {"left_out": "full of grit", "by": "Ada"})
+        self.call("PUT", f"/api/bench-tests/{far_off}/standing", {"left_out": "full of grit"})
         found = self.get(LEEK)
         self.assertEqual((found["own"]["count"], found["own"]["left_out"], found["own"]["outliers"]), (5, 1, []))
         self.assertEqual(next(r for r in found["tests"] if r["test"]["id"] == far_off)["test"]["left_out"], "full of grit")
@@ -94,7 +94,7 @@ class Yields(ApiTest):
 
 class Benches(ApiTest):
     def record(self, accepted: bool = False, **patch: Any) -> tuple[int, Any]:
-        return self.call("POST", "/api/bench-tests", {"test": {**TEST, **patch}, "accepted": accepted, "by": "Ada"})
+        return self.call("POST", "/api/bench-tests", {"test": {**TEST, **patch}, "accepted": accepted})
 
     def test_a_half_filled_sheet_tells_what_it_can(self) -> None:
         draft = {"kind": "trim", "item": "leek", "of": "sliced", "before": "4 kg", "on": "2026-11-24"}
@@ -140,14 +140,14 @@ class Benches(ApiTest):
         found = self.get("/api/yields/leek/preparation/whole-greens")
         self.assertIsNone(found["row"])
         mean = next(one for one in found["choices"] if one["id"] == "mean")
-        body = {"choice": "mean", "yield": mean["yield"], "by": "Ada"}
+        body = {"choice": "mean", "yield": mean["yield"]}
         self.assertEqual(self.call("POST", "/api/yields/leek/preparation/whole-greens/adopt", body), (200, {"was": 0}))
         names = {one["id"]: one["name"] for one in self.get("/api/items/leek")["item"]["preparations"]}
         self.assertEqual(names["whole-greens"], "whole greens")
 
     def test_a_sheet_is_left_half_done_and_finished_later(self) -> None:
         body = {"before": "4 kg", "parts": [{"name": "tops", "mass": ""}]}
-        status, kept = self.call("PUT", "/api/test-sheets/new", {"item": "leek", "body": body, "by": "Ada"})
+        status, kept = self.call("PUT", "/api/test-sheets/new", {"item": "leek", "body": body})
         self.assertEqual(status, 200)
         (sheet,) = self.get("/api/test-sheets")
         self.assertEqual((sheet["body"], sheet["item_name"], sheet["started_by"]), (body, "Leeks", "the kitchen"))

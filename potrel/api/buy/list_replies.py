@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from potrel.core.buy.price_list import Besides, ListKind, Meaning
 from potrel.core.cost.effects import Effect
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import At, Computed, Name, On
+from potrel.core.kitchen.kinds import At, Computed, On
 from potrel.core.kitchen.supply import Supplier
 from potrel.core.rooms.review import ReviewLine, State
 
@@ -85,10 +85,9 @@ class ReviewReply:
 
 @dataclass(frozen=True, slots=True)
 class RecordList(Keyed):
-    """To record a list as it was seen. Who records it is the server's to know: `by` counts nothing."""
+    """To record a list as it was seen."""
 
     seen: str
-    by: Name = "the kitchen"
 
 
 @dataclass(frozen=True, slots=True)

@@ -105,7 +105,6 @@ def read_list(
     reviews: InReviews,
     actor: Actor,
     name: Annotated[str, Query(min_length=1, max_length=200)] = "a file",
-    _by: Annotated[str, Query(alias="by", min_length=1, max_length=200)] = "the kitchen",
 ) -> StreamingResponse:
     """Read a file in. The answer is a line of JSON (ReadStep) for each step; the last has the number of the list.
 
@@ -172,7 +171,6 @@ def undo(
     number: int,
     kitchens: InKitchen,
     actor: Actor,
-    _by: Annotated[str, Query(alias="by", min_length=1, max_length=200)] = "the kitchen",
 ) -> Response:
     """Take back all that was recorded of a list; it is open to be recorded again."""
     return reply(ListRow, row_of(undo_list(kitchens, number, actor)))

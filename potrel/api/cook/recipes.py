@@ -266,7 +266,6 @@ def delete_recipe(
     kitchens: InKitchen,
     actor: Actor,
     based_on: Annotated[int, Query(ge=1)],
-    _by: Annotated[str, Query(alias="by")] = "the kitchen",
 ) -> Response:
     """Take a recipe off; its revisions stay, so that it can be added again as it was."""
     doing.take_off(kitchens, recipe_id, based_on, actor)

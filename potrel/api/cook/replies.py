@@ -169,19 +169,17 @@ class PreviewReply:
 
 @dataclass(frozen=True, slots=True)
 class SaveRecipe(Keyed):
-    """A recipe to be saved over the revision it started from. Who saves it is the server's to know: `by` counts nothing."""
+    """A recipe to be saved over the revision it started from."""
 
     recipe: Recipe
     based_on: int
-    by: Name = "the kitchen"
 
 
 @dataclass(frozen=True, slots=True)
 class NewRecipe(Keyed):
-    """A recipe to be added. Who adds it is the server's to know: `by` counts nothing."""
+    """A recipe to be added."""
 
     recipe: Recipe
-    by: Name = "the kitchen"
 
 
 @dataclass(frozen=True, slots=True)

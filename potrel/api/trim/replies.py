@@ -167,7 +167,6 @@ class RecordTest(Keyed):
 
     test: BenchTest
     accepted: Flag = False
-    by: Name = "the kitchen"
 
 
 @dataclass(frozen=True, slots=True)
@@ -175,7 +174,6 @@ class Standing(Keyed):
     """Why a test is left out of the others; nothing to count it again."""
 
     left_out: Name | None = None
-    by: Name = "the kitchen"
 
 
 @dataclass(frozen=True, slots=True)
@@ -184,7 +182,6 @@ class KeepSheet(Keyed):
 
     item: Id
     body: dict[str, Any]
-    by: Name = "the kitchen"
     seen: At | None = None
 
 

@@ -1860,8 +1860,6 @@ export interface components {
         /**
          * Adopt
          * @description A choice of a yield by its id, or the number of one that was in use before; `yield` is what was seen of it.
-         *
-         *     Who adopts it is the server's to know: `by` counts nothing, here and wherever else something is saved.
          */
         Adopt: {
             /** Yield */
@@ -1870,11 +1868,6 @@ export interface components {
             choice?: string | null;
             /** Back To */
             back_to?: number | null;
-            /**
-             * By
-             * @default the kitchen
-             */
-            by: string;
         };
         /**
          * AdoptReply
@@ -3610,11 +3603,6 @@ export interface components {
             body: {
                 [key: string]: unknown;
             };
-            /**
-             * By
-             * @default the kitchen
-             */
-            by: string;
             /** Seen */
             seen?: string | null;
         };
@@ -4294,15 +4282,10 @@ export interface components {
         };
         /**
          * NewRecipe
-         * @description A recipe to be added. Who adds it is the server's to know: `by` counts nothing.
+         * @description A recipe to be added.
          */
         NewRecipe: {
             recipe: components["schemas"]["Recipe"];
-            /**
-             * By
-             * @default the kitchen
-             */
-            by: string;
         };
         /**
          * Node
@@ -5041,16 +5024,11 @@ export interface components {
         };
         /**
          * RecordList
-         * @description To record a list as it was seen. Who records it is the server's to know: `by` counts nothing.
+         * @description To record a list as it was seen.
          */
         RecordList: {
             /** Seen */
             seen: string;
-            /**
-             * By
-             * @default the kitchen
-             */
-            by: string;
         };
         /**
          * RecordTest
@@ -5063,11 +5041,6 @@ export interface components {
              * @default false
              */
             accepted: boolean;
-            /**
-             * By
-             * @default the kitchen
-             */
-            by: string;
         };
         /**
          * Repriced
@@ -5417,7 +5390,7 @@ export interface components {
         };
         /**
          * SaveOffer
-         * @description An offer to be recorded. Who records it is the server's to know: `by` counts nothing.
+         * @description An offer to be recorded.
          */
         SaveOffer: {
             /** Item */
@@ -5441,25 +5414,15 @@ export interface components {
              * @default false
              */
             withdrawn: boolean;
-            /**
-             * By
-             * @default the kitchen
-             */
-            by: string;
         };
         /**
          * SaveRecipe
-         * @description A recipe to be saved over the revision it started from. Who saves it is the server's to know: `by` counts nothing.
+         * @description A recipe to be saved over the revision it started from.
          */
         SaveRecipe: {
             recipe: components["schemas"]["Recipe"];
             /** Based On */
             based_on: number;
-            /**
-             * By
-             * @default the kitchen
-             */
-            by: string;
         };
         /**
          * SaveSupplier
@@ -6386,11 +6349,6 @@ export interface components {
         Standing: {
             /** Left Out */
             left_out?: string | null;
-            /**
-             * By
-             * @default the kitchen
-             */
-            by: string;
         };
         /**
          * Step
@@ -8156,7 +8114,6 @@ export interface operations {
         parameters: {
             query: {
                 based_on: number;
-                by?: string;
             };
             header?: never;
             path: {
@@ -10141,7 +10098,6 @@ export interface operations {
         parameters: {
             query?: {
                 name?: string;
-                by?: string;
             };
             header?: never;
             path?: never;
@@ -10427,9 +10383,7 @@ export interface operations {
     };
     undo_api_price_lists__number__undo_post: {
         parameters: {
-            query?: {
-                by?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 number: number;

@@ -15,7 +15,7 @@ export function NewPot({ leave, made }: { leave: () => void; made: (id: string) 
     mutationFn: async (name: string) => {
       const names = await client.ensureQueryData(NAMES);
       const id = idFor(name, (one) => names.some((known) => known.id === one));
-      await told(api.POST("/api/recipes", { body: { recipe: newRecipe(id, name), by: "the kitchen" } }));
+      await told(api.POST("/api/recipes", { body: { recipe: newRecipe(id, name) } }));
       return id;
     },
     onSuccess: async (id) => {

@@ -38,7 +38,7 @@ export function PriceOne({ item, name, message }: Props) {
       setChosen(from);
       const body = {
         ...{ item, supplier: from, pack: pack.trim(), price: price.trim(), on: kitchen.data?.today ?? "" },
-        ...{ drained: null, corrects: null, until: null, withdrawn: false, by: "the kitchen" },
+        ...{ drained: null, corrects: null, until: null, withdrawn: false },
       };
       const { doubts: found = [] } = await told<Effects>(api.POST("/api/offers/preview", { body }));
       if (!sure && found.length > 0) return found;

@@ -95,7 +95,6 @@ export function PriceForm({ reply, correcting, corrected }: Props) {
     corrects: correcting?.id ?? null,
     until: typed.until || null,
     withdrawn: false,
-    by: "the kitchen",
   };
   const ready = offer.price !== "" && offer.pack !== "" && offer.on !== "";
   // What a new supplier's price would do is what anybody's would.

@@ -16,7 +16,7 @@ export function DraftsLeft({ id }: { id: string }) {
   };
   const putOn = useSaving({
     mutationFn: ({ recipe }: { name: string; recipe: Recipe }) =>
-      told(api.POST("/api/recipes", { body: { recipe, by: "the kitchen" } })),
+      told(api.POST("/api/recipes", { body: { recipe } })),
     onSuccess: async (_, { name }) => {
       settle(name);
       await refresh(client, "recipe");

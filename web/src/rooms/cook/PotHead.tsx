@@ -138,7 +138,7 @@ function useTakeOff(): () => void {
   const toast = useToast();
   const { recipe } = saved;
   const putBack = useSaving({
-    mutationFn: () => told(api.POST("/api/recipes", { body: { recipe, by: "the kitchen" } })),
+    mutationFn: () => told(api.POST("/api/recipes", { body: { recipe } })),
     onSuccess: () => refresh(client, "recipe"),
     onError: (error) => toast(inWords(error), { bad: true }),
   });

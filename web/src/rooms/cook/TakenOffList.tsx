@@ -17,8 +17,7 @@ export function TakenOffList() {
     queryFn: () => told<TakenOff[]>(api.GET("/api/taken-off")),
   });
   const putOn = useSaving({
-    mutationFn: (one: TakenOff) =>
-      told(api.POST("/api/recipes", { body: { recipe: one.recipe, by: "the kitchen" } })),
+    mutationFn: (one: TakenOff) => told(api.POST("/api/recipes", { body: { recipe: one.recipe } })),
     onSuccess: async (_, one) => {
       await refresh(client, "recipe");
       navigate(`/cook/${one.recipe.id}`);

@@ -33,7 +33,7 @@ export function useAnother() {
       const id = idFor(name, (one) => names.some((known) => known.id === one));
       // A price belongs to the pot that it was set for.
       const servings = recipe.servings.map((one) => ({ ...one, price: null, price_set_on: null }));
-      const body = { recipe: underId({ ...recipe, name, servings }, id), by: "the kitchen" };
+      const body = { recipe: underId({ ...recipe, name, servings }, id) };
       await told(api.POST("/api/recipes", { body }));
       return id;
     },

@@ -81,7 +81,7 @@ export function useSave(pot: Pot) {
       const recipe = over?.recipe ?? state.recipe;
       const based_on = over?.based_on ?? state.revision;
       const path = { recipe_id: recipe.id };
-      const body = { recipe, based_on, by: "the kitchen" };
+      const body = { recipe, based_on };
       const { revision } = await told(api.PUT("/api/recipes/{recipe_id}", { params: { path }, body }));
       return { recipe, revision };
     },

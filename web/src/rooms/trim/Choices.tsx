@@ -35,7 +35,7 @@ export function useAdopt(found: YieldReply) {
       told<{ was: number }>(
         api.POST("/api/yields/{item_id}/{sort}/{of}/adopt", {
           params: { path },
-          body: { by: "the kitchen", choice: null, back_to: null, ...wanted },
+          body: { choice: null, back_to: null, ...wanted },
         }),
       ),
     onSuccess: async ({ was }, wanted) => {
@@ -129,7 +129,7 @@ function Preview({ choice, found }: { choice: YieldChoice; found: YieldReply }) 
       told<Effects>(
         api.POST("/api/yields/{item_id}/{sort}/{of}/preview", {
           params: { path },
-          body: { by: "the kitchen", back_to: null, ...wanted },
+          body: { back_to: null, ...wanted },
         }),
       ),
     placeholderData: keepPreviousData,

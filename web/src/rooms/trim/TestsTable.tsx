@@ -109,7 +109,7 @@ function useStanding(row: TestRow) {
       told(
         api.PUT("/api/bench-tests/{test_id}/standing", {
           params: { path: { test_id: row.test.id } },
-          body: { left_out, by: "the kitchen" },
+          body: { left_out },
         }),
       ),
     onSuccess: () => refresh(client, "test"),

@@ -38,7 +38,7 @@ export function useSheet(id: string, start: Sheet, since: string | null, recorde
       told<{ changed_at: string }>(
         api.PUT("/api/test-sheets/{sheet_id}", {
           params: { path: { sheet_id: id } },
-          body: { item: now.item, body: { ...now }, by: now.by.trim() || "the kitchen", seen: seen.current },
+          body: { item: now.item, body: { ...now }, seen: seen.current },
           // It arrives even where the page is closed meanwhile.
           keepalive: true,
         }),
@@ -106,7 +106,7 @@ export function useSheet(id: string, start: Sheet, since: string | null, recorde
       if (!test) throw new Error("The sheet is not whole yet: fill in what is marked.");
       await told(
         api.POST("/api/bench-tests", {
-          body: { test: { ...test, id }, accepted, by: sheet.by.trim() || "the kitchen" },
+          body: { test: { ...test, id }, accepted },
         }),
       );
     },

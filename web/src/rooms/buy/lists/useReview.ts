@@ -105,7 +105,7 @@ export function useRecord(number: number) {
   });
   const record = useSaving({
     mutationFn: (seen: string) =>
-      told(api.POST("/api/price-lists/{number}/record", { ...path, body: { seen, by: "the kitchen" } })),
+      told(api.POST("/api/price-lists/{number}/record", { ...path, body: { seen } })),
     onSuccess: async (row) => {
       await refresh(client, "list", "price");
       const what = row.kind === "credit_note" ? "credits" : "prices";
