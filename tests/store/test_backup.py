@@ -221,6 +221,21 @@ class Writing(BackupTest):
         self.assertEqual(self.left(), [])
 
 
+class LetGo(unittest.TestCase):
+    def test_seven_days_and_four_weeks_are_kept(self) -> None:
+        kept: list[Backup] = []
+        for day in (DAY + timedelta(days=n) for n in range(100)):
+            kept.insert(0, Backup(f"potrel-{day}.backup", day, 1))
+            gone = to_let_go(kept, day)
+            kept = [one for one in kept if one not in gone]
+            ages = [(day - one.on).days for one in kept]
+            self.assertEqual(ages[:7], list(range(min(7, len(ages)))))
+            self.assertLessEqual(len(kept), 7 + 4)
+            # Beyond the seven days only the last of each week stays.
+            self.assertEqual({(day - timedelta(days=age)).isoweekday() for age in ages[7:]} - {7}, set(), ages)
+        self.assertTrue(21 <= max(ages) < 35, ages)
+
+
 class Kept(BackupTest):
     def test_one_a_day_one_on_demand_and_no_other_files(self) -> None:
         backups = Backups(self.folder / "kept", self.tools)
@@ -233,17 +248,6 @@ class Kept(BackupTest):
         later = backups.take(datetime.fromisoformat(f"{DAY}T15:30:00"))
         self.assertEqual([one.name for one in backups.kept()], [later.name, first.name])
         self.assertEqual(self.left(), sorted(["notes.txt", later.name, first.name]))
-
-    def test_seven_days_and_four_weeks_are_kept(self) -> None:
-        kept: list[Backup] = []
-        for day in (DAY + timedelta(days=n) for n in range(100)):
-            kept.insert(0, Backup(f"potrel-{day}.backup", day, 1))
-            gone = to_let_go(kept, day)
-            kept = [one for one in kept if one not in gone]
-            ages = [(day - one.on).days for one in kept]
-            self.assertEqual(ages[:7], list(range(min(7, len(ages)))))
-            self.assertLessEqual(len(kept), 7 + 4)
-        self.assertTrue(21 <= max(ages) < 35, ages)
 
     def test_of_an_earlier_day_the_last_one_stays(self) -> None:
         backups = Backups(self.folder / "kept", self.tools)

@@ -17,20 +17,32 @@ interface Edited<T> {
 
 const same = (one: unknown, other: unknown) => JSON.stringify(one) === JSON.stringify(other);
 
+type Edit<T> = Pick<Edited<T>, "value" | "base" | "changed" | "stale"> & {
+  /** What was edited stands there by now: the edit can be let go. */
+  done: boolean;
+};
+
+/** An edit as it was kept, over what is there now; a text that is none is no edit. */
+export function editOf<T>(text: string, theirs: T): Edit<T> {
+  const kept = readKept<T>(text);
+  if (kept === null) return { value: theirs, base: theirs, changed: false, stale: false, done: false };
+  const done = same(kept.value, theirs);
+  return { ...kept, changed: !done, stale: !done && !same(kept.base, theirs), done };
+}
+
+/** How an edit is kept; one that changes nothing any more is none. */
+export const keptAs = <T>(value: T, base: T): string =>
+  same(value, base) ? "" : JSON.stringify({ base, value });
+
 export function useEdited<T>(key: string, theirs: T): Edited<T> {
   const [text, setText] = useKeptText(key);
-  const kept = useMemo(() => readKept<T>(text), [text]);
-  const done = kept !== null && same(kept.value, theirs);
+  const { done, ...edit } = useMemo(() => editOf<T>(text, theirs), [text, theirs]);
   useEffect(() => {
     if (done) setText("");
   });
-  const base = kept === null ? theirs : kept.base;
   return {
-    value: kept === null ? theirs : kept.value,
-    base,
-    set: (value) => setText(same(value, base) ? "" : JSON.stringify({ base, value })),
-    changed: kept !== null && !done,
-    stale: kept !== null && !done && !same(kept.base, theirs),
+    ...edit,
+    set: (value) => setText(keptAs(value, edit.base)),
     takeTheirs: () => setText(""),
   };
 }
