@@ -118,9 +118,9 @@ class BrowserTest(DatabaseTest):
         self.settle(page)
 
     def settle(self, page: Page) -> None:
-        """Wait until a page has asked for nothing more for a while."""
+        """Wait until a page has asked for nothing more for a while, and is about to ask for nothing."""
         quiet = 0
-        while quiet < _QUIET:
+        while quiet < _QUIET or page.locator("body[data-rests]").count():
             page.wait_for_timeout(_STEP)
             quiet = 0 if self.asked[page] else quiet + 1
 

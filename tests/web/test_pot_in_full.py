@@ -37,7 +37,6 @@ class ThePotInFull(BrowserTest):
 
     def costed(self) -> None:
         """Wait until the server has answered what was changed."""
-        self.page.wait_for_timeout(120)
         self.settle(self.page)
 
     def test_steam_changes_with_the_lid_and_tells_where_it_is_from(self) -> None:
