@@ -17,6 +17,9 @@ CHROMIUM = "/usr/bin/chromium-headless-shell"
 ARGUMENTS = [
     "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
     "--disable-component-update", "--disable-sync",
+    # A page of the tests lives for a second: what is done ahead, or to make code quick, takes longer than it saves.
+    "--in-process-gpu", "--js-flags=--no-turbofan --no-maglev --single-threaded-gc",
+    "--disable-features=PaintHolding,BackForwardCache,MediaRouter,OptimizationHints,SpareRendererForSitePerProcess",
 ]  # fmt: skip
 AXE = ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 # [ms] Long, for a machine that stands still for a while: what is right is seen at once all the same.
