@@ -19,7 +19,7 @@ export function HalfDone() {
       told(
         api.PUT("/api/test-sheets/{sheet_id}", {
           params: { path: { sheet_id: one.id } },
-          body: { item: one.item, body: one.body, by: one.started_by },
+          body: { item: one.item, body: one.body },
         }),
       ),
     onSuccess: refresh,
