@@ -291,7 +291,7 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
           </p>
         )}
         <Backups today={kitchen.today} />
-        <div className="modal-action">
+        <div className="modal-action sticky -bottom-6 -mx-6 px-6 py-3 border-t border-base-300 bg-base-100 z-10">
           <a
             className="btn btn-sm mr-auto"
             href="/api/export"
