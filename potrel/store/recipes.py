@@ -86,7 +86,7 @@ def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, li
         "SELECT recipe, id, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
         " change_yield, per_hour, kg_per_hour, change_to, change_to_amount, change_to_unit, top_up_item, top_up_recipe,"
         " top_up_preparation, change_by, residue, note, value_per_kg, heat, power_share, fat_layer, start_c, open_minutes,"
-        " flamed FROM stage"
+        " flamed, in_oven FROM stage"
         " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
     ).fetchall():  # fmt: skip
         change = KEEP
@@ -331,7 +331,7 @@ _SET_AGAIN: LiteralString = (
 _STAGE_COLUMNS = (
     "recipe, id, position, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
     f" change_yield, per_hour, kg_per_hour, {columns('change_to')}, top_up_item, top_up_recipe, top_up_preparation, residue,"
-    " note, value_per_kg, heat, power_share, fat_layer, start_c, open_minutes, flamed, change_by"
+    " note, value_per_kg, heat, power_share, fat_layer, start_c, open_minutes, flamed, in_oven, change_by"
 )
 _SERVING_COLUMNS = (
     f"recipe, id, position, name, {columns('size')}, portioning_seconds, pricing_method, pricing_share, pricing_factor,"
@@ -349,7 +349,8 @@ def _stage_row(recipe_id: str, place: int, stage: Stage) -> tuple[Any, ...]:
         recipe_id, stage.id, place, stage.name, stage.method, stage.vessel, stage.lid, stage.temperature_c,
         stage.minutes, stage.attended_minutes, stage.energy_kwh, change.rule, change.yield_, change.per_hour,
         change.kg_per_hour, *values(change.to), item, recipe, list(preparations), stage.residue, stage.note, stage.value_per_kg,
-        stage.heat, stage.power_share, stage.fat_layer, stage.start_c, stage.open_minutes, stage.flamed, change.by,
+        stage.heat, stage.power_share, stage.fat_layer, stage.start_c, stage.open_minutes, stage.flamed, stage.in_oven,
+        change.by,
     )  # fmt: skip
 
 

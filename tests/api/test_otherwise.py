@@ -56,7 +56,7 @@ class Otherwise(ApiTest):
                 row["food_cost"] = "0.500000"
 
         now = self.row("leek-potato", "bowl")["food_cost"]
-        with patch.object(reckoning, "CHANGES", (Change(1, "steam follows the lid"),)):
+        with patch.object(reckoning, "CHANGES", (Change(reckoning.newest() + 1, "steam follows the lid"),)):
             changes = reckoning.CHANGES
             with patch.object(noting, "reasons", lambda since: reckoning.reasons(since, changes)):
                 kept_by_another(self.store, DAY, moved)

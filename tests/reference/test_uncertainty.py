@@ -6,6 +6,7 @@ import unittest
 from dataclasses import replace
 from datetime import date
 from decimal import Decimal
+from itertools import pairwise
 from typing import Any, NamedTuple, cast
 
 import numpy
@@ -156,8 +157,10 @@ class ThroughTheEngine(unittest.TestCase):
             view = costing.view.with_inputs(Inputs(cast(Any, numpy.float64), given))
             costs = cast(Any, Costing.of_view(view).of(recipe).portions[0].food_cost)
             by_rank = {one.called.name: stats.spearmanr(doubts.drawn(one).values, costs).statistic ** 2 for one in unsure}
-            first = sorted(by_rank, key=lambda name: by_rank[name], reverse=True)[:3]
-            self.assertEqual([one.what for one in found.inputs[:3]], first, recipe)
+            ours = [by_rank[one.what] for one in found.inputs[:3]]
+            # Two that matter the same may change places.
+            self.assertEqual({one.what for one in found.inputs[:3]}, set(sorted(by_rank, key=by_rank.__getitem__)[-3:]), recipe)
+            self.assertTrue(all(first > then - 0.03 for first, then in pairwise(ours)), (recipe, ours))
 
 
 class Prices(unittest.TestCase):

@@ -12,10 +12,11 @@ _NUMBER = re.compile(r"[0-9]+(?:\.[0-9]+)?")
 
 
 def number(of: Locator) -> float:
-    """The first number that stands in something."""
-    found = _NUMBER.search(of.inner_text())
-    assert found is not None, of.inner_text()
-    return float(found.group())
+    """The first number that stands in something; grams as kilos."""
+    text = of.inner_text()
+    found = _NUMBER.search(text)
+    assert found is not None, text
+    return float(found.group()) / (1000 if text[found.end() :].lstrip().startswith("g") else 1)
 
 
 def told(of: Locator) -> float:

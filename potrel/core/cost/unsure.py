@@ -22,7 +22,7 @@ from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.spread import LogNormal, NextTest, Pert, Spread, draws, quantile, seed_of
 from potrel.core.pot.by_eye import BAND as COVERS
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.evaporation import BAND as STEAMS
+from potrel.core.pot.evaporation import BANDS as STEAMS
 from potrel.core.pot.inputs import Asked
 
 # Where nobody gives a band: an estimate is as likely so much more or less; a loss too. Common practice, no source.
@@ -188,11 +188,17 @@ class Doubts:
         if change.rule == "yield":
             return _either_way(stated, abs(1 - stated) * LOST, ONE if stated <= 1 else _MOST), _A_QUARTER
         if change.by == "vessel":
-            return _between(stated * STEAMS[0], stated, stated * STEAMS[1]), "physics: 40% less to 60% more"
+            return self._steam(asked, stated)
         if change.rule == "evaporate":
             return _either_way(stated, stated * LOST, ONE if change.per_hour is not None else None), _A_QUARTER
         # Reduced or topped up to a mark, which a cook sees.
         return None, ""
+
+    def _steam(self, asked: Asked, stated: Decimal) -> _May:
+        here = next(one for one in self.costing.of(asked.of).balance.stages if one.stage.id == asked.part)
+        low, high = STEAMS["surface" if here.steam is None else here.steam.limit]
+        words = f"physics: {plain((1 - low) * 100)}% less to {plain((high - 1) * 100)}% more (common practice, no source)"
+        return _between(stated * low, stated, stated * high), words
 
     def _quantity(self, asked: Asked, stated: Decimal) -> _May:
         line = line_of(asked, self.view)

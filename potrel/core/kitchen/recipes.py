@@ -137,7 +137,7 @@ class Stage(Keyed):
     `heat` or `temperature_c` [C] is how hot it is kept (in an oven or a pan, how hot that is); `power_share` is how far the
     flame is turned up, and `start_c` [C] what it starts from where that is not what was put in and what flows in. Under a
     `fat_layer` it steams half as much; `open_minutes` are those without its lid where it is covered, then open. `flamed` burns
-    spirits off.
+    spirits off. What is `in_oven` is heated by its air, whatever vessel it stands in.
     """
 
     id: Id
@@ -157,11 +157,12 @@ class Stage(Keyed):
     note: Note | None = None
     value_per_kg: Positive | None = None
     heat: Heat | None = None
-    power_share: PositiveShare = ONE
+    power_share: PositiveShare | None = None
     fat_layer: Flag = False
     start_c: Celsius | None = None
     open_minutes: Minutes | None = None
     flamed: Flag = False
+    in_oven: Flag = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -14,17 +14,23 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE, ZERO, plain
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.recipes import Recipe, Stage, TakeOut
-from potrel.core.numbers.arithmetic import Number, larger, surely, total
-from potrel.core.numbers.rounding import exceeds
+from potrel.core.numbers.arithmetic import Number, larger, smaller, surely, total
+from potrel.core.numbers.rounding import exceeds, floor, half_even, typical
 from potrel.core.pot import changes
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.evaporation import Steaming
-from potrel.core.pot.heat import StageHeat, minutes_to_reduce, open_time, steam_of
+from potrel.core.pot.heat import StageHeat, is_dry_heat, is_reduced, minutes_to_reduce, steam_of
 from potrel.core.pot.hob import Hob
 from potrel.core.pot.line_mass import LineMass, line_mass, topped_up
+from potrel.core.pot.moisture import is_poured, water_in
 from potrel.core.pot.prep_minutes import prep_minutes
-from potrel.core.pot.vessel_notes import steam_notes, time_notes, vessel_notes
+from potrel.core.pot.vessel_notes import kilos, rate_notes, steam_notes, time_notes, vessel_notes
 from potrel.core.sentences import Sentence, say
+
+# More than this share of a pot goes up only where it is reduced. Common practice, no source.
+MUCH = Decimal("0.3")
+# What of spent bones and bunches is water [share]. Common practice, no source.
+_SPENT_WATER = Decimal("0.6")
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,7 +48,8 @@ class StageMass:
     `mass_in` is what is there after the lines' cooking, `changed` after the change. Where its vessel steams by itself, `steam`
     says how; `minutes_needed` is how long that takes [min] to reduce it. `heat` is told where something heats its vessel, and
     `energy` is what it takes [kWh]: as stated, else by its heat. `cleanup` are the minutes of cleaning its vessel, at the first
-    stage of the recipe that uses it, `prep` those of preparing its lines where the recipe counts them.
+    stage of the recipe that uses it, `prep` those of preparing its lines where the recipe counts them. `water` is
+    what of `mass_in` can go up as steam.
     """
 
     stage: Stage
@@ -58,6 +65,7 @@ class StageMass:
     energy: Number | None = None
     cleanup: Decimal = ZERO
     prep: Number = ZERO
+    water: Number = ZERO
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,6 +128,8 @@ class _Pot:
     problems: list[Problem] = field(default_factory=list)
     warnings: list[Caveat] = field(default_factory=list)
     used: set[str] = field(default_factory=set)
+    # The water [g] that each stage hands on.
+    water: dict[str, Number] = field(default_factory=dict)
     hob: Hob = field(init=False)
 
     def __post_init__(self) -> None:
@@ -170,8 +180,9 @@ class _Pot:
     def _work(self, stage: Stage, lines: Sequence[LineMass]) -> None:
         handed_on = self._handed_on(stage)
         mass_in = total([line.put for line in lines]) + total(handed_on)
-        steam = self._steam(stage)
-        changed = self._change(stage, mass_in, steam)
+        water = self._water_in(stage, lines)
+        steam = self._steam(stage, mass_in)
+        changed = self._change(stage, mass_in, water, steam)
         taken = tuple(TakenOut(out, self._taken_mass(stage, out)) for out in stage.take_out)
         masses = [one.mass for one in taken]
         if taken and self._mass_known() and exceeds(total(masses), changed):
@@ -190,10 +201,11 @@ class _Pot:
         needed = self._minutes_needed(stage, mass_in, told)
         self.stages[stage.id] = StageMass(
             stage, mass_in, changed, taken, sticks, mass_out, ONE, told, needed, heat, energy, self._cleanup(stage),
-            prep_minutes(self.recipe, lines, self.view),
+            prep_minutes(self.recipe, lines, self.view), water,
         )  # fmt: skip
         self.left_over[stage.id] = ONE
-        self._note_drought(stage, lines, mass_in)
+        self.water[stage.id] = self._water_out(stage, lines, water)
+        self._note_drought(stage, lines, water)
         if stage.vessel is not None:
             self.warnings += vessel_notes(stage, lines, larger(mass_in, changed), self.recipe, self.view)
 
@@ -214,7 +226,7 @@ class _Pot:
 
     # -- the change ------------------------------------------------------------------------------------------------
 
-    def _change(self, stage: Stage, mass: Number, steam: Steaming | Sentence | None) -> Number:
+    def _change(self, stage: Stage, mass: Number, water: Number, steam: Steaming | Sentence | None) -> Number:
         change = stage.change
         if change.rule == "keep":
             return mass
@@ -223,39 +235,90 @@ class _Pot:
         if change.to is not None:
             wanted = self._asked(stage, self.view.weights.of_bulk(change.to, self.recipe.density))
             return self._reduce(stage, mass, wanted) if change.with_ is None else self._top_up(stage, mass, wanted)
-        return self._evaporate(stage, mass, steam)
+        return self._evaporate(stage, mass, water, steam)
 
     def _asked(self, stage: Stage, stated: Decimal) -> Number:
         return self.view.ask("change", self.recipe.id, stage.id, stated)
 
-    def _evaporate(self, stage: Stage, mass: Number, steam: Steaming | Sentence | None) -> Number:
-        time = open_time(stage)
-        if time is None:
+    def _evaporate(self, stage: Stage, mass: Number, water: Number, steam: Steaming | Sentence | None) -> Number:
+        if stage.minutes is None:
             english = 'stage "{stage}" evaporates, but has no minutes: say how long it takes'
             said = say("evaporates_how_long", english, stage=stage.name or stage.id)
             self.problems.append(problem("missing_fact", said, stage.id, affects_mass=True))
             return mass
-        time = self.view.number(time)
-        if steam is not None:
-            return self._steam_off(stage, mass, time, steam)
-        if stage.change.per_hour is not None:
-            return changes.evaporated_by_share(mass, self._asked(stage, stage.change.per_hour), time)
-        if stage.change.kg_per_hour is not None:
-            return changes.evaporated_by_rate(mass, self._asked(stage, stage.change.kg_per_hour * 1000), time)
-        return mass
-
-    def _steam_off(self, stage: Stage, mass: Number, time: Number, steam: Steaming | Sentence) -> Number:
         if isinstance(steam, Sentence):
             self.problems.append(problem("missing_fact", steam, stage.id, affects_mass=True))
             return mass
-        self.warnings += steam_notes(stage, steam)
-        return changes.evaporated_by_rate(mass, self._asked(stage, steam.kg_per_hour * 1000), time)
+        time, change = self.view.number(stage.minutes), stage.change
+        if steam is not None:
+            self.warnings += steam_notes(stage, steam)
+            rate = self._asked(stage, steam.kg_per_hour * 1000)
+            wanted, left = rate * time / 60, changes.evaporated_by_rate(mass, water, rate, time)
+        elif change.per_hour is not None:
+            share = self._asked(stage, change.per_hour)
+            wanted, left = mass * share * time / 60, changes.evaporated_by_share(mass, water, share, time)
+        else:
+            rate = self._asked(stage, (change.kg_per_hour or ZERO) * 1000)
+            wanted, left = rate * time / 60, changes.evaporated_by_rate(mass, water, rate, time)
+            self.warnings += self._stated_otherwise(stage, mass, change.kg_per_hour or ZERO)
+        if self._mass_known():
+            self._note_steam(stage, mass, water, wanted)
+        return left
 
-    def _steam(self, stage: Stage) -> Steaming | Sentence | None:
+    def _note_steam(self, stage: Stage, mass: Number, water: Number, wanted: Number) -> None:
+        """What boils dry cannot be; where much of a pot goes up that was not to be reduced, somebody should look."""
+        minutes, gone = stage.minutes or ZERO, typical(wanted)
+        if gone > 0 and not surely(wanted < water):
+            after = plain(floor(minutes * typical(water) / gone))
+            if is_dry_heat(stage):
+                english = "what was poured on is all gone after {minutes} minutes: pour more, or cover it"
+                self.warnings.append(caveat(say("tray_dry", english, minutes=after), stage.id))
+                return
+            english = 'stage "{stage}" boils dry after {minutes} minutes: put more in, cook it shorter, milder or under a lid'
+            self._impossible(say("boils_dry", english, stage=stage.name or stage.id, minutes=after), stage)
+        elif not is_reduced(stage) and exceeds(wanted, mass * self.view.number(MUCH)):
+            english = "{share}% of it goes up here: put a lid on, keep it milder, top it up, or say that it is reduced"
+            share = plain(half_even(typical(wanted / mass) * 100, 0))
+            self.warnings.append(caveat(say("much_goes_up", english, share=share), stage.id))
+
+    def _stated_otherwise(self, stage: Stage, mass: Number, stated: Decimal) -> list[Caveat]:
+        """A stated rate that its vessel, lid and heat do not allow, in words."""
+        if stage.vessel is None:
+            return []
+        found = steam_of(stage, self._litres(mass), self.view)
+        return [] if isinstance(found, Sentence) else rate_notes(stage, stated, found)
+
+    def _litres(self, mass: Number) -> Decimal:
+        return half_even(typical(mass) / 1000 / self.recipe.density, 3)
+
+    def _steam(self, stage: Stage, mass: Number) -> Steaming | Sentence | None:
         """How a stage steams by its vessel, or what lacks for that; None where it does not, nor is reduced in one."""
         if stage.change.by is None and (stage.change.rule != "reduce" or stage.vessel is None):
             return None
-        return steam_of(stage, self.view)
+        return steam_of(stage, self._litres(mass), self.view)
+
+    # -- water -----------------------------------------------------------------------------------------------------
+
+    def _water_in(self, stage: Stage, lines: Sequence[LineMass]) -> Number:
+        """What of a stage can go up as steam [g]: its water; of a roast, what was poured on it."""
+        if is_dry_heat(stage):
+            return total([line.put for line in lines if is_poured(line, self.view)]) + self.view.zero
+        handed_on = [self.water[one.stage] * self.view.number(one.share) for one in stage.from_]
+        return total([water_in(line, self.view) for line in lines]) + total(handed_on) + self.view.zero
+
+    def _water_out(self, stage: Stage, lines: Sequence[LineMass], water: Number) -> Number:
+        """The water [g] that a stage hands on: what is left of it, less that of what is taken out."""
+        here = self.stages[stage.id]
+        if is_dry_heat(stage):
+            handed_on = [self.water[one.stage] * self.view.number(one.share) for one in stage.from_]
+            water = total([water_in(line, self.view) for line in lines]) + total(handed_on)
+        left = water - (here.mass_in - here.changed)
+        if surely(here.changed > 0):
+            # Bones and bunches leave as wet as they came in; what is strained and sticks, as wet as all of it.
+            spent = total([one.mass for one in here.taken_out if one.take_out.of])
+            poured = here.changed - here.mass_out - spent
+            left = left - spent * self.view.number(_SPENT_WATER) - larger(poured, poured * 0) * left / here.changed
+        return smaller(larger(left, left * 0), here.mass_out)
 
     def _minutes_needed(self, stage: Stage, mass: Number, steam: Steaming | None) -> Number | None:
         to = stage.change.to
@@ -310,13 +373,17 @@ class _Pot:
 
     # -- what a cook should look at --------------------------------------------------------------------------------
 
-    def _note_drought(self, stage: Stage, lines: Sequence[LineMass], mass_in: Number) -> None:
+    def _note_drought(self, stage: Stage, lines: Sequence[LineMass], water: Number) -> None:
         """Pulses and barley cannot drink more than there is in the pot."""
-        in_pot = [one for one in lines if one.cooked is not None and one.cooked.to == "pot"]
-        swollen = [one.own for one in in_pot if surely(one.own > one.ep)]
-        if swollen and self._mass_known() and exceeds(total(swollen), mass_in):
-            english = "what cooks here takes up more than there is in the pot: put in the liquid that it swells with"
-            self.warnings.append(caveat(say("too_dry", english), stage.id))
+        thirsty = [one for one in lines if one.cooked is not None and one.cooked.to == "pot" and surely(one.own > one.ep)]
+        if not thirsty or not self._mass_known():
+            return
+        drinks = total([one.own - one.ep for one in thirsty])
+        there = water - total([water_in(one, self.view) for one in thirsty])
+        if exceeds(drinks, there):
+            dry = " and ".join(f"{kilos(one.ep)} kg {self.view.name_of(one.item, one.recipe)}" for one in thirsty)
+            english = "{dry} drink {drinks} kg; there is {there} kg of liquid: put in what they swell with"
+            self._impossible(say("too_dry", english, dry=dry, drinks=kilos(drinks), there=kilos(there)), stage)
 
     def _note_left_overs(self, stages: Sequence[StageMass]) -> None:
         for here in stages[:-1]:

@@ -36,16 +36,16 @@ def yielded(mass_in: Number, yield_of_the_stage: Number) -> Number:
     return mass_in * yield_of_the_stage
 
 
-@formula("mass in - the smaller of (mass in, mass in * share an hour * time / 60)")
-def evaporated_by_share(mass_in: Number, share_an_hour: Number, time: Number) -> Number:
-    """What is left [g] when a share of what was there at the start goes up an hour; at most all of it."""
-    return mass_in - smaller(mass_in, mass_in * share_an_hour * time / 60)
+@formula("mass in - the smaller of (water in it, mass in * share an hour * time / 60)")
+def evaporated_by_share(mass_in: Number, water_in_it: Number, share_an_hour: Number, time: Number) -> Number:
+    """What is left [g] when a share of what was there at the start goes up an hour; at most all its water."""
+    return mass_in - smaller(water_in_it, mass_in * share_an_hour * time / 60)
 
 
-@formula("mass in - the smaller of (mass in, grams an hour * time / 60)")
-def evaporated_by_rate(mass_in: Number, grams_an_hour: Number, time: Number) -> Number:
-    """What is left [g] when so much goes up an hour; at most all of it."""
-    return mass_in - smaller(mass_in, grams_an_hour * time / 60)
+@formula("mass in - the smaller of (water in it, grams an hour * time / 60)")
+def evaporated_by_rate(mass_in: Number, water_in_it: Number, grams_an_hour: Number, time: Number) -> Number:
+    """What is left [g] when so much goes up an hour; at most all its water."""
+    return mass_in - smaller(water_in_it, grams_an_hour * time / 60)
 
 
 @formula("the smaller of (mass in, reduced to)")

@@ -23,7 +23,7 @@ from potrel.core.pot.alcohol import Spirit
 from potrel.core.pot.balance import Balance, StageMass, reach
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.heat import is_heated
-from potrel.core.pot.line_mass import LineMass
+from potrel.core.pot.line_mass import LineMass, nutrient_mass
 
 SALT, ALCOHOL, THICKENING = "salt_g", "alcohol_g", "thickening"
 HELD = (SALT, *NUTRIENTS)
@@ -171,17 +171,6 @@ def stays_whole(item: Item) -> bool:
         # Beans and sweetcorn, not tomatoes or coconut milk.
         return strength >= _OF_BEANS
     return item.kind in _WHOLE and not (item.kind == "pulse" and strength >= _FALLS_APART)
-
-
-def nutrient_mass(line: LineMass, view: DayView) -> Number:
-    """The mass [g] of a line for which its composition counts: what is left of what was bought, without water it took up."""
-    mass, item = line.ap, view.items.get(line.item or "")
-    if item is None or line.byproduct is not None:
-        return line.ep
-    steps = view.steps(item, () if line.line is None else line.line.preparations)
-    for step in steps if isinstance(steps, list) else ():
-        mass = mass * smaller(step.yield_, view.one)
-    return mass if isinstance(steps, list) and line.line is not None else line.ep
 
 
 @dataclass(slots=True)

@@ -1,7 +1,7 @@
 """How much goes up in steam from a vessel: what its surface lets go, and what its flame can drive.
 
 It belongs to the surface and to the flame, not to the batch: twice the batch in the same kettle loses the same kilos an hour.
-An estimate: free-convection formulas give from 40% less to 60% more below the boil. The kitchen's own logs take its place.
+An estimate, with a band for each of its ways. The kitchen's own weighings take its place.
 """
 
 from __future__ import annotations
@@ -15,10 +15,26 @@ from potrel.core.kitchen.kinds import ONE, ZERO
 from potrel.core.kitchen.settings import Settings
 from potrel.core.pot.water import air_pressure, boiling_point, heat_of_evaporation, vapour_pressure
 
-Limit = Literal["surface", "heat"]
+# What sets it: the surface below the boil, a rolling boil, the flame, the heat of an oven.
+Limit = Literal["surface", "rolling", "heat", "oven"]
 
-# The band of the rate below the boil, as shares of it: where free-convection estimates lie.
-BAND = (Decimal("0.6"), Decimal("1.6"))
+# The band of each, as shares of the rate. Common practice, no source.
+BANDS: dict[Limit, tuple[Decimal, Decimal]] = {
+    "surface": (Decimal("0.5"), Decimal(2)),
+    "rolling": (Decimal("0.6"), Decimal("1.6")),
+    "heat": (Decimal("0.6"), Decimal("1.6")),
+    "oven": (Decimal("0.6"), Decimal("1.6")),
+}
+# Wall, skin and its own steam keep the air off a pot: so much of what a free surface lets go. Fitted to textbook stock yields.
+IN_A_POT = Decimal("0.4")
+# [kg/h m2] Nobody keeps a full flame under a pot that boils already: a rolling boil. Common practice, no source.
+ROLLING = Decimal(40)
+# [kW/m2 K] What the air of an oven brings to surface and wall. Common practice, no source.
+OVEN = Decimal("0.030")
+# [K] Below the boiling point: water that barely moves.
+BARELY = Decimal(10)
+# How full a pot is that nobody named. Common practice, no source.
+FILLED = Decimal("0.8")
 # [K] So near to the boiling point it boils.
 _AT_THE_BOIL = ONE
 # [W/m2 K] from a wall to the kitchen around it. Common practice, no source.
@@ -65,15 +81,42 @@ class Flame:
 
 
 @dataclass(frozen=True, slots=True)
+class Shape:
+    """What steams: its open surface [m2] and its wall [m2]. It is `assumed` where nobody said in which vessel."""
+
+    surface_m2: Decimal
+    wall_m2: Decimal = ZERO
+    assumed: bool = False
+
+    @property
+    def across_cm(self) -> Decimal:
+        """How wide a round one is [cm]."""
+        return (self.surface_m2 * 4 / _PI).sqrt() * 100
+
+
+def shape_filled(litres: Decimal) -> Shape:
+    """A pot as high as wide, which so much fills to four fifths: the one that is assumed where none is named."""
+    return Shape(_across(litres / FILLED) ** 2 * _PI / 4, wall_m2(litres / FILLED), assumed=True)
+
+
+@dataclass(frozen=True, slots=True)
 class Steaming:
     """How a vessel steams: so much [kg/h], and what sets that.
 
-    Where the flame cannot hold the heat of the stage, `asked_kg_per_hour` is what its surface would let go.
+    Where the flame cannot hold the heat of the stage, `asked_kg_per_hour` is what its surface would let go. `of` is what it
+    steams from.
     """
 
     kg_per_hour: Decimal
     limit: Limit
     asked_kg_per_hour: Decimal | None = None
+    of: Shape | None = None
+
+    @property
+    def band(self) -> tuple[Decimal, Decimal]:
+        """The least and the most that it may be [kg/h]."""
+        low, high = BANDS[self.limit]
+        return self.kg_per_hour * low, self.kg_per_hour * high
 
     @property
     def cannot_hold(self) -> bool:
@@ -100,12 +143,21 @@ def _of_a_square_metre(celsius: Decimal, room: Room) -> Decimal:
     return drive * through / heat_of_evaporation(celsius) * _SECONDS
 
 
+def _across(litres: Decimal) -> Decimal:
+    """How wide a vessel is [m] that is as high as wide and holds so much."""
+    return (4 * litres / 1000 / _PI) ** (ONE / 3)
+
+
+@lru_cache(_KEPT)
+def wall_m2(capacity_l: Decimal) -> Decimal:
+    """Side and bottom [m2] of a vessel as high as it is wide that holds so much."""
+    return _PI * _across(capacity_l) ** 2 * Decimal("1.25")
+
+
 @lru_cache(_KEPT)
 def wall_loss(capacity_l: Decimal, celsius: Decimal, room: Room) -> Decimal:
     """What a vessel as high as it is wide gives off through side and bottom [kW] where it holds so much."""
-    diameter = (4 * capacity_l / 1000 / _PI) ** (Decimal(1) / 3)
-    wall = _PI * diameter * diameter * Decimal("1.25")
-    return max(ZERO, _WALL * wall * (celsius - room.room_c) / 1000)
+    return max(ZERO, _WALL * wall_m2(capacity_l) * (celsius - room.room_c) / 1000)
 
 
 def driven_rate(flame: Flame, loses_kw: Decimal, celsius: Decimal) -> Decimal:
@@ -116,7 +168,7 @@ def driven_rate(flame: Flame, loses_kw: Decimal, celsius: Decimal) -> Decimal:
 
 @lru_cache(_KEPT)
 def steaming(
-    surface_m2: Decimal,
+    of: Shape,
     celsius: Decimal,
     room: Room,
     *,
@@ -124,19 +176,46 @@ def steaming(
     under_fat: bool = False,
     flame: Flame | None = None,
     capacity_l: Decimal | None = None,
-) -> Steaming | None:
-    """How a vessel steams at a temperature; None at the boil where nobody knows the power, which sets it there.
+    turned_up: bool = False,
+) -> Steaming:
+    """How a vessel on the hob steams at a temperature. Water is never hotter than it boils at here.
 
-    `lid_factor` is the share of the steam that its lid lets go. Water is never hotter than it boils at here.
+    `lid_factor` is the share of the steam that its lid lets go, at the boil too. Below the boil the surface sets it, as far as
+    the flame can; at the boil a rolling boil, or the flame where that is less or was `turned_up` on purpose, as to reduce.
     """
     heat = min(celsius, room.boils_at)
     driven = None
     if flame is not None:
         loses = ZERO if capacity_l is None else wall_loss(capacity_l, heat, room)
         driven = driven_rate(flame, loses, heat)
-    if heat > room.boils_at - _AT_THE_BOIL:
-        return None if driven is None else Steaming(driven, "heat")
-    asked = open_surface_rate(surface_m2, heat, room) * lid_factor * (UNDER_FAT if under_fat else ONE)
+    if boils(heat, room):
+        rolls = ROLLING * of.surface_m2
+        if driven is None or (driven > rolls and not turned_up):
+            return Steaming(rolls * lid_factor, "rolling", of=of)
+        return Steaming(driven * lid_factor, "heat", of=of)
+    asked = open_surface_rate(of.surface_m2, heat, room) * IN_A_POT * lid_factor * (UNDER_FAT if under_fat else ONE)
     if driven is not None and driven < asked:
-        return Steaming(driven, "heat", asked)
-    return Steaming(asked, "surface")
+        return Steaming(driven, "heat", asked, of)
+    return Steaming(asked, "surface", of=of)
+
+
+def boils(celsius: Decimal, room: Room) -> bool:
+    """Whether water that hot [C] boils here."""
+    return celsius > room.boils_at - _AT_THE_BOIL
+
+
+def oven_rate(of: Shape, oven_c: Decimal, room: Room, lid_factor: Decimal) -> Decimal:
+    """What the air of an oven [C] drives up [kg/h] of what boils in it; nothing where it is no hotter than that."""
+    over = max(ZERO, oven_c - room.boils_at)
+    return OVEN * (of.surface_m2 + of.wall_m2) * over / heat_of_evaporation(room.boils_at) * _SECONDS * lid_factor
+
+
+@lru_cache(_KEPT)
+def oven_steaming(of: Shape, oven_c: Decimal, room: Room, oven_lid: Decimal, hob_lid: Decimal) -> Steaming:
+    """How a vessel steams in an oven [C]: by its heat, and never less than it would barely moving on the hob.
+
+    The lids let go other shares here (`oven_lid`) than there (`hob_lid`). The oven's power is never the pot's.
+    """
+    driven = oven_rate(of, oven_c, room, oven_lid)
+    least = steaming(of, min(oven_c, room.boils_at - BARELY), room, lid_factor=hob_lid).kg_per_hour
+    return Steaming(least, "surface", of=of) if least > driven else Steaming(driven, "oven", of=of)

@@ -2,23 +2,37 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from decimal import Decimal
 
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.kinds import ZERO
+from potrel.core.kitchen.kinds import ONE, ZERO
 from potrel.core.kitchen.methods import method_called
-from potrel.core.kitchen.recipes import Heat, Stage
+from potrel.core.kitchen.recipes import Heat, Lid, Stage
 from potrel.core.kitchen.settings import Settings
 from potrel.core.kitchen.vessels import Vessel
 from potrel.core.numbers.arithmetic import Number, larger, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.evaporation import Flame, Room, Steaming, steaming, wall_loss
+from potrel.core.pot.evaporation import (
+    BARELY,
+    Flame,
+    Room,
+    Shape,
+    Steaming,
+    oven_steaming,
+    shape_filled,
+    steaming,
+    wall_loss,
+    wall_m2,
+)
 from potrel.core.pot.water import heat_of_evaporation
 from potrel.core.sentences import Sentence, say
 
-# [C] of each way to keep a pot hot; the boil is where the kitchen lies. Common practice, no source.
-HEATS: dict[Heat, Decimal] = {"hold": Decimal(85), "bare_simmer": Decimal(90), "simmer": Decimal(95)}
+# [K] How far below the boil each way keeps a pot: height never turns a simmer into a boil. Common practice, no source.
+BELOW_THE_BOIL: dict[Heat, Decimal] = {"hold": Decimal(15), "bare_simmer": BARELY, "simmer": Decimal(5), "boil": ZERO}
+# What a lid lets go in an oven, where its edge is dry. Common practice, no source.
+OVEN_LIDS = {"off": ONE, "ajar": Decimal("0.6"), "on": Decimal("0.3"), "sealed": ZERO}
 # There the temperature is that of the oven or the pan; the food itself leaves hot through, below the boil.
 _DRY_HEAT = frozenset({"roast", "bake", "grill", "brown", "sear", "fry"})
 _DRY_HEAT_LEAVES = Decimal(95)
@@ -57,20 +71,51 @@ def celsius_of(stage: Stage, room: Room) -> Decimal | None:
         return min(stage.temperature_c, room.boils_at)
     if stage.heat is None:
         return None
-    return room.boils_at if stage.heat == "boil" else min(HEATS[stage.heat], room.boils_at)
+    return room.boils_at - BELOW_THE_BOIL[stage.heat]
+
+
+def is_in_oven(stage: Stage, vessel: Vessel | None) -> bool:
+    """Whether a stage is cooked in an oven: it says so, or its vessel stands in one."""
+    return stage.in_oven or (vessel is not None and vessel.heat_source == "oven")
 
 
 def lid_factor(lid: str | None, settings: Settings) -> Decimal:
-    """The share of the steam that a lid lets go; without one, all of it."""
+    """The share of the steam that a lid lets go on the hob; without one, all of it."""
+    return lids_on_the_hob(settings).get(lid or "off", settings.lid_factors.off)
+
+
+def lids_on_the_hob(settings: Settings) -> Mapping[str, Decimal]:
+    """What each lid lets go there [share], as the settings have it."""
     factors = settings.lid_factors
-    return {"ajar": factors.ajar, "on": factors.on, "sealed": ZERO}.get(lid or "off", factors.off)
+    return {"off": factors.off, "ajar": factors.ajar, "on": factors.on, "sealed": ZERO}
 
 
-def flame_of(vessel: Vessel, power_share: Decimal) -> Flame | None:
+def let_go(stage: Stage, factors: Mapping[str, Decimal]) -> Decimal:
+    """The share of the steam that a stage's lid lets go, of those of each lid; covered, then open: by the minutes of each."""
+    lid, minutes, is_open = lid_of(stage), stage.minutes, stage.open_minutes
+    if lid != "covered_then_open":
+        return factors[lid]
+    if is_open is None or not minutes:
+        return factors["off"]
+    share = min(is_open / minutes, ONE)
+    return factors["off"] * share + factors["on"] * (1 - share)
+
+
+def lid_of(stage: Stage) -> Lid:
+    """The lid of a stage: as it says, else none, but on what is cooked under pressure."""
+    return stage.lid or ("sealed" if _method(stage) == "pressure" else "off")
+
+
+def flame_of(vessel: Vessel, power_share: Decimal | None) -> Flame | None:
     """What heats a vessel; None where its power is not known."""
     if vessel.power_kw is None or vessel.brought_in is None:
         return None
-    return Flame(vessel.power_kw, vessel.brought_in, power_share)
+    return Flame(vessel.power_kw, vessel.brought_in, turned_on(power_share))
+
+
+def turned_on(power_share: Decimal | None) -> Decimal:
+    """How far a flame is turned up: all of it where nobody says."""
+    return ONE if power_share is None else power_share
 
 
 def capacity_l(vessel: Vessel, view: DayView) -> Decimal | None:
@@ -79,45 +124,51 @@ def capacity_l(vessel: Vessel, view: DayView) -> Decimal | None:
     return None if held is None or held.kind != "volume" else held.millilitres(view.system) / 1000
 
 
-def steam_of(stage: Stage, view: DayView) -> Steaming | Sentence:
-    """What goes up from a stage's vessel an hour, or what has to be said to know that."""
+def steam_of(stage: Stage, litres: Decimal, view: DayView) -> Steaming | Sentence:
+    """What goes up from a stage's vessel an hour, or what has to be said to know that.
+
+    Without a vessel it is a pot as high as wide, which its `litres` fill to four fifths.
+    """
     vessel = view.vessels.get(stage.vessel or "")
-    where = stage.name or stage.id
-    if is_dry_heat(stage):
-        english = 'stage "{stage}": what a pot steams says nothing of a roast or a pan: give what is lost there itself'
+    where, in_oven = stage.name or stage.id, is_in_oven(stage, vessel)
+    if is_dry_heat(stage) and not in_oven:
+        english = 'stage "{stage}": what a pot steams says nothing of a pan: give what is lost there itself'
         return say("steam_of_dry_heat", english, stage=where)
-    if vessel is None:
-        return say("steam_without_vessel", 'stage "{stage}" steams by its vessel: say which one', stage=where)
-    surface = vessel.open_surface
-    if surface is None:
+    of = _shape(vessel, litres, view)
+    if of is None:
         english = 'stage "{stage}" steams by its vessel: say how wide the {vessel} is (its diameter or surface)'
-        return say("steam_without_surface", english, stage=where, vessel=vessel.name)
+        return say("steam_without_surface", english, stage=where, vessel=stage.vessel if vessel is None else vessel.name)
+    if in_oven and stage.temperature_c is None:
+        return say("steam_how_hot_the_oven", 'stage "{stage}" is in the oven: say how hot that is (degrees)', stage=where)
     celsius = celsius_of(stage, view.room)
     if celsius is None:
         english = 'stage "{stage}" steams by its vessel: say how hot it is kept (hold, bare simmer, simmer, boil, or degrees)'
         return say("steam_how_hot", english, stage=where)
-    if celsius <= _FREEZES or stage.lid == "sealed":
-        return Steaming(ZERO, "surface")
-    found = _steaming(stage, vessel, surface, celsius, view)
-    if found is None:
-        english = 'stage "{stage}" boils: what goes up is set by the power of the {vessel}: say how many kW, and of what'
-        return say("boils_by_what_power", english, stage=where, vessel=vessel.name)
-    return found
+    lid = lid_of(stage)
+    if celsius <= _FREEZES or lid == "sealed":
+        return Steaming(ZERO, "surface", of=of)
+    hob_lid = let_go(stage, lids_on_the_hob(view.settings))
+    if in_oven and stage.temperature_c is not None:
+        return oven_steaming(of, stage.temperature_c, view.room, let_go(stage, OVEN_LIDS), hob_lid)
+    turned_up = stage.power_share is not None or is_reduced(stage)
+    flame, held = (None, None) if vessel is None else (flame_of(vessel, stage.power_share), capacity_l(vessel, view))
+    return steaming(of, celsius, view.room, lid_factor=hob_lid, under_fat=stage.fat_layer,
+                    flame=flame, capacity_l=held, turned_up=turned_up)  # fmt: skip
 
 
-def _steaming(stage: Stage, vessel: Vessel, surface: Decimal, celsius: Decimal, view: DayView) -> Steaming | None:
-    return steaming(
-        surface, celsius, view.room,
-        lid_factor=lid_factor(stage.lid, view.settings), under_fat=stage.fat_layer,
-        flame=flame_of(vessel, stage.power_share), capacity_l=capacity_l(vessel, view),
-    )  # fmt: skip
+def is_reduced(stage: Stage) -> bool:
+    """Whether a stage reduces: by its change, or its method."""
+    return stage.change.rule == "reduce" or _method(stage) == "reduce"
 
 
-def open_time(stage: Stage) -> Decimal | None:
-    """How long a stage steams [min]: the time without its lid, where it is covered, then open; None where nobody says."""
-    if stage.lid == "covered_then_open" and stage.open_minutes is not None:
-        return stage.open_minutes
-    return stage.minutes
+def _shape(vessel: Vessel | None, litres: Decimal, view: DayView) -> Shape | None:
+    """What steams: a vessel as it is noted, or the pot that so much would fill; None where nobody measured how wide it is."""
+    if vessel is None:
+        return shape_filled(litres)
+    if vessel.open_surface is None:
+        return None
+    held = capacity_l(vessel, view)
+    return Shape(vessel.open_surface, ZERO if held is None else wall_m2(held))
 
 
 @formula("(mass in - reduced to) / 1000 / kilos an hour * 60")
@@ -233,7 +284,7 @@ def _energy(here: StageHeat, stage: Stage, view: DayView) -> tuple[Number | None
     if here.is_oven:
         if vessel.power_kw is None:
             return None, say("oven_what_power", "say how many kW the {vessel} has", vessel=vessel.name)
-        return energy_of_oven(number(vessel.power_kw), number(stage.power_share), number(efficiency), time), None
+        return energy_of_oven(number(vessel.power_kw), number(turned_on(stage.power_share)), number(efficiency), time), None
     if here.celsius is None:
         return None, say("energy_how_hot", 'stage "{stage}" is heated: say how hot it is kept', stage=where)
     to_warm = here.to_warm

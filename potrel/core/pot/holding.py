@@ -8,13 +8,13 @@ from __future__ import annotations
 from decimal import Decimal
 
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.kinds import ONE, ZERO
+from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.servings import Serving
 from potrel.core.numbers.arithmetic import Number, smaller
 from potrel.core.numbers.formula import formula
 from potrel.core.numbers.rounding import ceiling
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.evaporation import BAND, steaming
+from potrel.core.pot.evaporation import BANDS, Shape, steaming
 from potrel.core.pot.heat import capacity_l, flame_of, lid_factor
 from potrel.core.sentences import Sentence, say
 
@@ -37,7 +37,8 @@ class Standing:
     @property
     def band(self) -> tuple[Number, Number]:
         """The least and the most that may be lost [g]."""
-        return self.lost * BAND[0], self.lost * BAND[1]
+        low, high = BANDS["surface"]
+        return self.lost * low, self.lost * high
 
 
 def standing(serving: Serving, batch: Number, density: Decimal, view: DayView) -> Standing | Sentence | None:
@@ -49,10 +50,10 @@ def standing(serving: Serving, batch: Number, density: Decimal, view: DayView) -
     if vessel is None or surface is None:
         return say("hold_in_what", "say in which vessel it stands hot, and how wide that is")
     rate = steaming(
-        surface, serving.hold_c, view.room, lid_factor=lid_factor(serving.hold_lid, view.settings),
-        flame=flame_of(vessel, ONE), capacity_l=capacity_l(vessel, view),
+        Shape(surface), serving.hold_c, view.room, lid_factor=lid_factor(serving.hold_lid, view.settings),
+        flame=flame_of(vessel, None), capacity_l=capacity_l(vessel, view),
     )  # fmt: skip
-    per_hour = ZERO if rate is None else rate.kg_per_hour
+    per_hour = rate.kg_per_hour
     held = capacity_l(vessel, view)
     containers = ONE if held is None else max(ONE, ceiling(batch / 1000 / view.number(density) / held))
     lost = lost_by_holding(batch, view.number(per_hour), containers, view.number(serving.hold_hours))

@@ -12,7 +12,7 @@ from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.recipes import Recipe, Stage, TopUpWith
-from potrel.core.numbers.arithmetic import Number, product, surely
+from potrel.core.numbers.arithmetic import Number, product, smaller, surely
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.losses import Cooked, cooked
@@ -125,6 +125,17 @@ def line_mass(line: Line, line_id: str, recipe_id: str, stage: Stage | None, vie
     trim = trimmed(ap, steps, view.byproduct_method(item), view.number)
     carried = ap * (1 - trim.share) if trim.shares_cost else None
     return LineMass(where or "", line_id, item.id, None, line, ap, ep, cook, trim.credits, True, carried, None, trim.lack)
+
+
+def nutrient_mass(line: LineMass, view: DayView) -> Number:
+    """The mass [g] of a line for which its composition counts: what is left of what was bought, without water it took up."""
+    mass, item = line.ap, view.items.get(line.item or "")
+    if item is None or line.byproduct is not None:
+        return line.ep
+    steps = view.steps(item, () if line.line is None else line.line.preparations)
+    for step in steps if isinstance(steps, list) else ():
+        mass = mass * smaller(step.yield_, view.one)
+    return mass if isinstance(steps, list) and line.line is not None else line.ep
 
 
 def _by_the_piece(line: Line, item: Item, view: DayView) -> bool:

@@ -71,7 +71,21 @@ def steam_notes(stage: Stage, steam: Steaming) -> list[Caveat]:
     if stage.lid == "covered_then_open" and stage.open_minutes is None:
         english = "covered, then open: all of its {minutes} minutes count as open; say how many are"
         found.append(caveat(say("open_how_long", english, minutes=plain(stage.minutes or ZERO)), stage.id))
+    if steam.of is not None and steam.of.assumed:
+        english = "steams as from a pot {across} cm wide, which it would fill to four fifths: a guess until a vessel is said"
+        across = plain(half_even(steam.of.across_cm, 0))
+        found.append(caveat(say("vessel_assumed", english, across=across), stage.id))
     return found
+
+
+def rate_notes(stage: Stage, stated: Decimal, steam: Steaming) -> list[Caveat]:
+    """A stated rate [kg/h] that lies outside what its vessel, lid and heat let go."""
+    low, high = steam.band
+    if low <= stated <= high:
+        return []
+    english = "stated: {stated} kg an hour go up; its vessel, lid and heat would let {low} to {high} go: which is right?"
+    rates = {"stated": _tenth(stated), "low": _tenth(low), "high": _tenth(high)}
+    return [caveat(say("rate_out_of_band", english, **rates), stage.id)]
 
 
 def time_notes(stage: Stage, needed: Number, view: DayView) -> list[Caveat]:
@@ -80,6 +94,11 @@ def time_notes(stage: Stage, needed: Number, view: DayView) -> list[Caveat]:
         return []
     english = "{minutes} minutes are too short: this vessel takes about {needed} to reduce it so far"
     return [caveat(say("too_short", english, minutes=plain(stage.minutes), needed=str(ceiling(typical(needed)))), stage.id)]
+
+
+def kilos(grams: Number) -> str:
+    """A mass [g] as it is told in words [kg]."""
+    return plain(half_even(typical(grams) / 1000, 2))
 
 
 def _tenth(value: Decimal) -> str:

@@ -18,7 +18,6 @@ from potrel.core.pot.balance import StageMass, reach
 from potrel.core.pot.content import THICKENING, Content
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.done_when import done_when
-from potrel.core.pot.evaporation import BAND
 from potrel.core.pot.holding import standing
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.rooms.diets import verdicts
@@ -182,10 +181,10 @@ def _evaporation_by(here: StageMass) -> EvaporationBy | None:
 
 
 def _band(here: StageMass) -> dict[str, Any]:
-    """Below the boil a rate by physics is an estimate."""
+    """A rate by physics is an estimate."""
     low, high = None, None
-    if here.steam is not None and here.steam.limit == "surface" and here.steam.kg_per_hour > 0:
-        low, high = (here.steam.kg_per_hour * end for end in BAND)
+    if here.steam is not None and here.steam.kg_per_hour > 0:
+        low, high = here.steam.band
     return {"evaporation_low": low, "evaporation_high": high}
 
 

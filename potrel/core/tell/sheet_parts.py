@@ -12,7 +12,7 @@ from potrel.core.pot.done_when import Done
 from potrel.core.rooms.diets import Verdict
 from potrel.core.rooms.exchanges.exchange import Sort
 
-EvaporationBy = Literal["stated", "surface", "heat"]
+EvaporationBy = Literal["stated", "surface", "rolling", "heat", "oven"]
 Thickness = Literal["thin", "medium", "thick"]
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from decimal import Decimal
 from functools import cached_property
+from typing import Any
 
 from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
@@ -18,7 +19,7 @@ from potrel.core.numbers.formula import Many, formula
 from potrel.core.pot import changes
 from potrel.core.pot.balance import StageMass, reach
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.heat import minutes_to_reduce, open_time
+from potrel.core.pot.heat import minutes_to_reduce
 from potrel.core.pot.line_mass import TOP_UP
 from potrel.core.pot.needs import Flow, kept_weights, share_kept, valued
 from potrel.core.tell.figures import (
@@ -222,18 +223,20 @@ class StageFigures:
         return reckoned(changes.kept, place, "g", mass_in=mass)
 
     def _evaporated(self, here: StageMass, place: Place, mass: Input) -> Figure:
-        time, change = Input("time", open_time(here.stage), "min", TYPED), here.stage.change
+        time, change = Input("time", here.stage.minutes, "min", TYPED), here.stage.change
+        water = Input("water in it", here.water, "g", "what was put in, less its dry matter")
+        given: dict[str, Any] = {"mass_in": mass, "water_in_it": water, "time": time}
         if change.by == "vessel":
             grams_an_hour = None if here.steam is None else here.steam.kg_per_hour * 1000
             rate = Input("goes up an hour", grams_an_hour, "g", "by its vessel, lid and heat",
                          f"stage/{here.stage.id}/evaporation_g_per_hour")  # fmt: skip
-            return reckoned(changes.evaporated_by_rate, place, "g", mass_in=mass, grams_an_hour=rate, time=time)
+            return reckoned(changes.evaporated_by_rate, place, "g", grams_an_hour=rate, **given)
         if change.per_hour is not None:
             rate = Input("goes up an hour", change.per_hour, "share", TYPED)
-            return reckoned(changes.evaporated_by_share, place, "g", mass_in=mass, share_an_hour=rate, time=time)
+            return reckoned(changes.evaporated_by_share, place, "g", share_an_hour=rate, **given)
         grams = None if change.kg_per_hour is None else change.kg_per_hour * 1000
         rate = Input("goes up an hour", grams, "g", TYPED)
-        return reckoned(changes.evaporated_by_rate, place, "g", mass_in=mass, grams_an_hour=rate, time=time)
+        return reckoned(changes.evaporated_by_rate, place, "g", grams_an_hour=rate, **given)
 
     def _after(self, here: StageMass) -> Input:
         return self._own(here, "after_g", "mass after the change", here.changed)

@@ -157,7 +157,7 @@ class InThePot(unittest.TestCase):
         )  # fmt: skip
         one = self.of(of)["steam of s"]
         assert isinstance(one.spread, Pert)
-        self.assertEqual((one.spread.low, one.spread.high), (one.stated * d("0.6"), one.stated * d("1.6")))
+        self.assertEqual((one.spread.low, one.spread.high), (one.stated / 2, one.stated * 2))
 
     def test_what_is_poured_by_eye(self) -> None:
         of = self.of(pot({"item": "leek", "quantity": "10 kg"}, {"item": "water", "quantity": "5 kg", "by_eye": "cover"}))

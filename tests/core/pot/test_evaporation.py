@@ -4,13 +4,28 @@ from __future__ import annotations
 
 import unittest
 from decimal import Decimal
+from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
 
 from potrel.core.errors import OutOfRange
 from potrel.core.kitchen.vessels import EFFICIENCY
-from potrel.core.pot.evaporation import Flame, Room, driven_rate, open_surface_rate, steaming, wall_loss
+from potrel.core.pot.evaporation import (
+    IN_A_POT,
+    ROLLING,
+    Flame,
+    Room,
+    Shape,
+    Steaming,
+    driven_rate,
+    open_surface_rate,
+    oven_steaming,
+    shape_filled,
+    steaming,
+    wall_loss,
+    wall_m2,
+)
 from potrel.core.pot.water import air_pressure, boiling_point, heat_of_evaporation, vapour_pressure
 from tests.kitchens import d
 
@@ -19,9 +34,12 @@ _POT = d("0.126")
 _GAS = Flame(d(9), EFFICIENCY["gas"])
 
 
-def rate(celsius: str, room: Room = _SEA, **more: Decimal | Flame | bool | None) -> Decimal | None:
-    found = steaming(_POT, d(celsius), room, **more)
-    return None if found is None else found.kg_per_hour
+def found(celsius: str, room: Room = _SEA, **more: Any) -> Steaming:
+    return steaming(Shape(_POT), d(celsius), room, **more)
+
+
+def rate(celsius: str, room: Room = _SEA, **more: Any) -> Decimal:
+    return found(celsius, room, **more).kg_per_hour
 
 
 class Below(unittest.TestCase):
@@ -31,24 +49,20 @@ class Below(unittest.TestCase):
 
     def test_a_lid_and_a_layer_of_fat_hold_it_back(self) -> None:
         whole = rate("90")
-        assert whole is not None
         self.assertEqual(rate("90", lid_factor=d("0.1")), whole / 10)
         self.assertEqual(rate("90", under_fat=True), whole / 2)
 
     def test_damp_air_takes_less_and_a_draught_more(self) -> None:
         still = rate("85")
-        assert still is not None
-        self.assertLess(rate("85", Room(relative_humidity=d("0.9"))) or 0, still)
-        self.assertGreater(rate("85", Room(air_speed=d("0.5"))) or 0, still)
+        self.assertLess(rate("85", Room(relative_humidity=d("0.9"))), still)
+        self.assertGreater(rate("85", Room(air_speed=d("0.5"))), still)
 
     def test_a_flame_that_is_too_small_cannot_hold_the_heat(self) -> None:
-        small = Flame(d(2), EFFICIENCY["gas"], power_share=d("0.5"))
-        found = steaming(_POT, d(95), _SEA, flame=small, capacity_l=d(40))
-        assert found is not None
-        self.assertTrue(found.cannot_hold)
-        self.assertEqual((found.limit, found.asked_kg_per_hour), ("heat", open_surface_rate(_POT, d(95), _SEA)))
-        enough = steaming(_POT, d(95), _SEA, flame=_GAS, capacity_l=d(40))
-        assert enough is not None
+        small = found("95", flame=Flame(d(2), EFFICIENCY["gas"], power_share=d("0.5")), capacity_l=d(40))
+        self.assertTrue(small.cannot_hold)
+        asked = open_surface_rate(_POT, d(95), _SEA) * IN_A_POT
+        self.assertEqual((small.limit, small.asked_kg_per_hour), ("heat", asked))
+        enough = found("95", flame=_GAS, capacity_l=d(40))
         self.assertEqual((enough.limit, enough.cannot_hold), ("surface", False))
 
     @given(st.decimals("60", "97", places=1), st.decimals("0.1", "1.5", places=1))
@@ -58,24 +72,27 @@ class Below(unittest.TestCase):
 
 
 class AtTheBoil(unittest.TestCase):
-    def test_the_flame_sets_it_whatever_the_lid(self) -> None:
+    def test_a_rolling_boil_is_all_that_anybody_keeps(self) -> None:
+        strong = Flame(d(30), EFFICIENCY["gas"])
+        for flame in (None, strong):
+            self.assertEqual(rate("100", flame=flame, capacity_l=d(40)), ROLLING * _POT)
+            self.assertEqual(rate("130", flame=flame, capacity_l=d(40), lid_factor=d("0.1")), ROLLING * _POT / 10)
+        self.assertEqual(found("100", flame=strong).limit, "rolling")
+
+    def test_a_flame_that_is_less_or_turned_up_on_purpose_sets_it(self) -> None:
         wall = wall_loss(d(40), boiling_point(_SEA.pressure), _SEA)
         # (9 kW * 0.35 - what the walls lose) over the heat of evaporation: 3600 s of it.
         wanted = (d("3.15") - wall) / heat_of_evaporation(_SEA.boils_at) * 3600
-        self.assertEqual(rate("100", flame=_GAS, capacity_l=d(40), lid_factor=d("0.1")), wanted)
-        self.assertEqual(rate("130", flame=_GAS, capacity_l=d(40)), wanted)
-
-    def test_without_a_power_nobody_knows(self) -> None:
-        self.assertIsNone(rate("100"))
-        self.assertIsNone(rate("99"))
-        self.assertIsNotNone(rate("98.9"))
+        self.assertEqual(rate("100", flame=_GAS, capacity_l=d(40)), wanted)
+        self.assertEqual(rate("100", flame=_GAS, capacity_l=d(40), lid_factor=d("0.1")), wanted / 10)
+        strong = Flame(d(30), EFFICIENCY["gas"])
+        self.assertEqual(rate("100", flame=strong, turned_up=True), driven_rate(strong, d(0), _SEA.boils_at))
 
     def test_on_a_mountain_it_boils_before(self) -> None:
-        # At 2,000 m water boils at 93.3 C: a "simmer" of 95 C is a boil there.
+        # At 2,000 m water boils at 93.3 C.
         up = Room(altitude_m=d(2000))
         self.assertAlmostEqual(up.boils_at, d("93.3"), delta=d("0.1"))
-        self.assertIsNone(rate("95", up))
-        self.assertEqual(rate("95", up, flame=_GAS), driven_rate(_GAS, d(0), up.boils_at))
+        self.assertEqual((found("95", up).limit, found("90", up).limit), ("rolling", "surface"))
 
     def test_walls_that_take_all_leave_none(self) -> None:
         self.assertEqual(driven_rate(Flame(d("0.5"), EFFICIENCY["gas"]), d("0.2"), d(100)), 0)
@@ -84,6 +101,33 @@ class AtTheBoil(unittest.TestCase):
         # A cylinder of 100 l as high as wide: 0.503 m across, 0.994 m2 of side and bottom, 75 K over the room, 10 W/m2 K.
         self.assertAlmostEqual(wall_loss(d(100), d(100), _SEA), d("0.745"), places=3)
         self.assertEqual(wall_loss(d(100), d(20), _SEA), 0)
+
+
+class InAnOven(unittest.TestCase):
+    def test_its_air_drives_it_by_surface_and_wall(self) -> None:
+        of = Shape(d("0.07"), d("0.3"))
+        boils_at = _SEA.boils_at
+        wanted = d("0.03") * d("0.37") * (160 - boils_at) / heat_of_evaporation(boils_at) * 3600
+        open_ = oven_steaming(of, d(160), _SEA, d(1), d(1))
+        self.assertAlmostEqual(open_.kg_per_hour, wanted, places=20)
+        self.assertEqual(open_.limit, "oven")
+        self.assertAlmostEqual(oven_steaming(of, d(160), _SEA, d("0.3"), d("0.1")).kg_per_hour, wanted * d("0.3"), places=20)
+
+    def test_it_is_never_less_than_barely_moving_on_the_hob(self) -> None:
+        of = Shape(d("0.07"), d("0.3"))
+        for oven_c, celsius in (("100", _SEA.boils_at - 10), ("80", d(80))):
+            cool = oven_steaming(of, d(oven_c), _SEA, d(1), d(1))
+            self.assertEqual((cool.kg_per_hour, cool.limit), (steaming(of, celsius, _SEA).kg_per_hour, "surface"))
+
+
+class WithoutAVessel(unittest.TestCase):
+    def test_it_is_as_high_as_wide_and_filled_to_four_fifths(self) -> None:
+        of = shape_filled(d("80"))
+        # 100 l as high as wide are 50.3 cm across.
+        self.assertAlmostEqual(of.across_cm, d("50.3"), delta=d("0.05"))
+        self.assertEqual((of.wall_m2, of.assumed), (wall_m2(d(100)), True))
+        # Eight times as much is twice as wide: four times the surface.
+        self.assertAlmostEqual(shape_filled(d(640)).surface_m2, 4 * of.surface_m2, places=20)
 
 
 class WhatCannotBe(unittest.TestCase):

@@ -7,7 +7,7 @@ from typing import Any
 
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.done_when import done_when
-from potrel.core.pot.evaporation import Room, open_surface_rate
+from potrel.core.pot.evaporation import IN_A_POT, Room, open_surface_rate
 from potrel.core.tables import table
 from potrel.core.tell.sheet_parts import SheetHold
 from tests.kitchens import DAY, d, demo, kitchen, recipe, sheet
@@ -31,7 +31,7 @@ class Standing(unittest.TestCase):
     def test_what_steams_off_and_what_that_does(self) -> None:
         found = held(hold_hours="2", hold_vessel="bain", hold_c="70")
         assert found is not None and found.lost_g is not None
-        rate = open_surface_rate(d("0.1"), d(70), Room())
+        rate = open_surface_rate(d("0.1"), d(70), Room()) * IN_A_POT
         # 10 kg in containers of 5 l: two of them, for two hours.
         self.assertEqual(found.containers, 2)
         self.assertAlmostEqual(found.lost_g, rate * 2 * 2 * 1000, places=9)

@@ -117,13 +117,14 @@ class AgainstABalanceOfItsOwn(unittest.TestCase):
         # 700 g are lost: 280 g of that is fat in the pan.
         self.assertEqual((told(found.lines[0]), found.batch.mass_g), ((300, 420, 280), 580))
 
-    def test_what_drinks_more_than_there_is_is_noticed(self) -> None:
+    def test_what_drinks_more_than_there_is_cannot_be(self) -> None:
         beans = {"id": "beans", "cooking": [{"method": "simmer", "yield": "2"}]}
-        for water, warned in (("0.5 kg", True), ("1 kg", False), ("3 kg", False)):
+        for water, told in (("0.5 kg", ["1 kg Beans drink 1 kg; there is 0.5 kg of liquid: put in what they swell with"]),
+                            ("1 kg", []), ("3 kg", [])):  # fmt: skip
             pot = {"stages": [{"id": "s", "method": "simmer", "lines": [
                 {"item": "beans", "quantity": "1 kg"}, {"item": "water", "quantity": water}]}]}  # fmt: skip
-            found = sheet(kitchen([beans, {"id": "water"}], [pot], {"beans": "2", "water": "0"}))
-            self.assertEqual([one.message_code for one in found.warnings], ["too_dry"] if warned else [], water)
+            found = sheet(kitchen([beans, {"id": "water", "kind": "water"}], [pot], {"beans": "2", "water": "0"}))
+            self.assertEqual([one.message for one in found.problems], told, water)
 
 
 def told(line: SheetLine) -> tuple[Any, ...]:

@@ -6122,7 +6122,7 @@ export interface components {
             /** Evaporation Kg Per Hour */
             evaporation_kg_per_hour: string | null;
             /** Evaporation By */
-            evaporation_by: ("stated" | "surface" | "heat") | null;
+            evaporation_by: ("stated" | "surface" | "rolling" | "heat" | "oven") | null;
             /** Evaporation Low */
             evaporation_low: string | null;
             /** Evaporation High */
@@ -6256,7 +6256,7 @@ export interface components {
          *     `heat` or `temperature_c` [C] is how hot it is kept (in an oven or a pan, how hot that is); `power_share` is how far the
          *     flame is turned up, and `start_c` [C] what it starts from where that is not what was put in and what flows in. Under a
          *     `fat_layer` it steams half as much; `open_minutes` are those without its lid where it is covered, then open. `flamed` burns
-         *     spirits off.
+         *     spirits off. What is `in_oven` is heated by its air, whatever vessel it stands in.
          */
         Stage: {
             /** Id */
@@ -6312,11 +6312,8 @@ export interface components {
             value_per_kg?: string | null;
             /** Heat */
             heat?: ("hold" | "bare_simmer" | "simmer" | "boil") | null;
-            /**
-             * Power Share
-             * @default 1
-             */
-            power_share: string;
+            /** Power Share */
+            power_share?: string | null;
             /**
              * Fat Layer
              * @default false
@@ -6331,6 +6328,11 @@ export interface components {
              * @default false
              */
             flamed: boolean;
+            /**
+             * In Oven
+             * @default false
+             */
+            in_oven: boolean;
         };
         /**
          * StageRow

@@ -44,11 +44,12 @@ export function newStage(id: string, from: string | undefined): Stage {
     residue: "0",
     note: null,
     heat: null,
-    power_share: "1",
+    power_share: null,
     fat_layer: false,
     start_c: null,
     open_minutes: null,
     flamed: false,
+    in_oven: false,
   };
 }
 

@@ -85,14 +85,15 @@ export function GoesOn({ sheet }: { sheet: SheetStage }) {
 
 /** Where a rate is from: stated, or physics with its band. */
 function whence(sheet: SheetStage): string {
-  switch (sheet.evaporation_by) {
-    case "stated":
-      return "(stated)";
-    case "heat":
-      return "(by the power of its flame)";
-    default:
-      return sheet.evaporation_low === null || sheet.evaporation_high === null
-        ? ""
-        : `(physics, an estimate: ${anHour(sheet.evaporation_low)} to ${anHour(sheet.evaporation_high)})`;
-  }
+  const { evaporation_by: by, evaporation_low: low, evaporation_high: high } = sheet;
+  if (by === "stated") return "(stated)";
+  if (by === null || low === null || high === null) return "";
+  return `(${WAYS[by]}, an estimate: ${anHour(low)} to ${anHour(high)})`;
 }
+
+const WAYS = {
+  surface: "physics",
+  rolling: "a rolling boil",
+  heat: "by the power of its flame",
+  oven: "by the heat of the oven",
+};

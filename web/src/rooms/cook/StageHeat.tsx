@@ -40,7 +40,7 @@ export function HeatFields({ stage, place, set }: Props) {
         set={(heat) => set({ heat: heat || null })}
       />
       <SmallField
-        label="°C"
+        label={stage.in_oven ? "oven °C" : "°C"}
         width="w-14"
         bad={bad.temperature_c}
         value={stage.temperature_c ?? null}
@@ -54,14 +54,14 @@ export function HeatFields({ stage, place, set }: Props) {
         value={stage.start_c ?? null}
         set={(start_c) => set({ start_c }, "start")}
       />
-      {(vessel?.power_kw || stage.power_share !== "1") && (
+      {(vessel?.power_kw || stage.power_share) && (
         <SmallField
           label="flame turned up"
           width="w-14"
-          hint="1 is full"
+          hint="as needed"
           bad={bad.power_share}
-          value={stage.power_share}
-          set={(share) => set({ power_share: share ?? "1" }, "power")}
+          value={stage.power_share ?? null}
+          set={(power_share) => set({ power_share }, "power")}
         />
       )}
       {stage.lid === "covered_then_open" && (
@@ -80,6 +80,7 @@ export function HeatFields({ stage, place, set }: Props) {
           set={(fat_layer) => set({ fat_layer })}
         />
       )}
+      <Tick words="in the oven" on={stage.in_oven} set={(in_oven) => set({ in_oven })} />
       <Tick words="spirits are flamed" on={stage.flamed} set={(flamed) => set({ flamed })} />
       <SmallField
         label="kWh, measured"
