@@ -459,7 +459,8 @@ class ALongBoard(BrowserTest):
             page.wait_for_function(
                 """() => {
                     window.scrollTo(0, document.body.scrollHeight);
-                    const last = [...document.querySelectorAll("tr:not(.gap) a[data-row-link]")].at(-1)?.getBoundingClientRect();
+                    const rows = [...document.querySelectorAll("tr:not(.gap) a[data-row-link]")];
+                    const last = rows.at(-1)?.getBoundingClientRect();
                     return last && last.top >= 0 && last.bottom <= innerHeight;
                 }"""
             )
