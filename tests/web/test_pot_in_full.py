@@ -60,7 +60,7 @@ class ThePotInFull(BrowserTest):
         expect(facts).to_contain_text("by the power of its flame")
         # A stated rate is told as one.
         self.stage("hocks").get_by_label("counted as").select_option("kg_per_hour")
-        expect(facts).to_contain_text("(stated)")
+        expect(facts).to_contain_text("(stated; its vessel, lid and heat would let")
         self.stage("hocks").get_by_label("counted as").select_option("vessel")
         self.stage("hocks").get_by_label("vessel", exact=True).select_option("sieve")
         expect(self.stage("hocks")).to_contain_text("say how wide the Fine sieve over a pot is")

@@ -13,6 +13,7 @@ from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.losses import loses
 
 Rests = Literal["own_tests", "book", "estimate"]
 YieldSort = Literal["preparation", "cooking"]
@@ -54,7 +55,11 @@ def yields_of(recipe: Recipe, below: Callable[[str], frozenset[YieldUsed]], view
     items = view.items
     for stage in recipe.stages:
         for line in stage.lines:
-            if line.preparation is None and line.item in items and not items[line.item].cooking:
+            item = items.get(line.item or "")
+            if item is not None and line.cook_yield is None and view.cooking(item, stage.method) is None and loses(stage, item):
+                # What nobody said is no more than an estimate.
+                found.add(YieldUsed(item.id, "cooking", stage.method or "", "estimate"))
+            if line.preparation is None and item is not None and not item.cooking:
                 continue  # Nothing is said of any yield, as of most lines of a large kitchen.
             _collect(line, stage.method, found, below, view)
     for serving in recipe.servings:

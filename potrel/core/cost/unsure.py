@@ -28,6 +28,8 @@ from potrel.core.pot.inputs import Asked
 # Where nobody gives a band: an estimate is as likely so much more or less; a loss too. Common practice, no source.
 ESTIMATED, LOST = Decimal("0.15"), Decimal("0.25")
 _A_QUARTER = "no spread is known, so a quarter of the loss either way"
+# What is left of a thing of which nobody said what it loses: at least so much. Common practice, no source.
+UNTOLD = Decimal("0.6")
 DRAWS = 10_000
 _LOW, _HIGH = 0.1, 0.9
 OF_ITEMS = ("price", "yield", "cooking")
@@ -120,6 +122,9 @@ class Doubts:
             case "residue":
                 return _either_way(stated, stated * LOST, ONE), _A_QUARTER
             case "cook_yield":
+                line = line_of(asked, self.view)
+                if line is None or line.cook_yield is None:
+                    return _between(UNTOLD, ONE, ONE), "no loss known: none to two fifths (common practice, no source)"
                 words = "the line's own, without a band: 15% either way"
                 return _either_way(stated, stated * ESTIMATED, ONE if stated <= 1 else _MOST), words
             case "quantity":

@@ -19,18 +19,20 @@ LIDS: tuple[Lid, ...] = ("off", "ajar", "on", "sealed", "covered_then_open")
 class Method:
     """A way of cooking, the words by which it is called, and where its losses go (common practice, no source).
 
-    "air", "pot", or by the "lid": under one they stay in the pot.
+    "air", "pot", or by the "lid": under one they stay in the pot. In one `family` a yield of one method stands in for
+    another's: dry (pan and grill), oven, wet, sweat, steam; "" is none.
     """
 
     id: Id
     words: list[Name]
     loss: str
+    family: str
 
 
 @cache
 def methods() -> tuple[Method, ...]:
     """All methods, as they come in a day's work."""
-    return tuple(Method(row["id"], row["words"].split(";"), row["loss"]) for row in table("methods.csv"))
+    return tuple(Method(row["id"], row["words"].split(";"), row["loss"], row["family"]) for row in table("methods.csv"))
 
 
 @cache
@@ -46,6 +48,12 @@ def method_called(text: str) -> Method | None:
     ('roast', 'fry', None)
     """
     return _by_word().get(" ".join(text.lower().split()))
+
+
+def family_of(text: str | None) -> str:
+    """The family of a method; "" where it has none, or is none."""
+    found = method_called(text or "")
+    return "" if found is None else found.family
 
 
 def check_methods(recipe: Recipe) -> None:

@@ -1,4 +1,4 @@
-"""What is left of alcohol that was heated: by how long, over all stages since it went in. Never called free of alcohol."""
+"""What is left of alcohol that was heated: by how long, and no more than of the liquid. Never called free of it."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from itertools import pairwise
 
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE, ZERO
-from potrel.core.numbers.arithmetic import Number
+from potrel.core.numbers.arithmetic import Number, smaller
 
 # USDA Table of Nutrient Retention Factors, release 6 (2007), value from memory: [min] and the share that is kept, stirred in
 # and simmered; at 0 min, added to boiling liquid off the heat.
@@ -25,7 +25,8 @@ FLAMED = Decimal("0.75")
 class Spirit:
     """Alcohol that went into a pot [g], and what happened to it since: how long it was heated [min], whether it was flamed.
 
-    Where it was heated and nobody says for how long, `timed` is false.
+    Where it was heated and nobody says for how long, `timed` is false. `liquid` is the share of the pot's liquid that is left
+    since; `counted` the share whose energy is counted where it is told.
     """
 
     grams: Number
@@ -33,12 +34,19 @@ class Spirit:
     heated: bool = False
     flamed: bool = False
     timed: bool = True
+    liquid: Number = ONE
+    counted: Number = ONE
 
     @property
-    def kept(self) -> Decimal:
-        """The share that is left."""
+    def kept(self) -> Number:
+        """The share that is left: it goes before the water does, so it never grows stronger by boiling."""
         share = retained(self.minutes) if self.heated else ONE
-        return min(share, FLAMED) if self.flamed else share
+        return smaller(min(share, FLAMED) if self.flamed else share, self.liquid)
+
+    @property
+    def gone(self) -> Number:
+        """What went [g] of that whose energy is counted."""
+        return self.grams * (self.counted - self.kept)
 
 
 def retained(minutes: Decimal) -> Decimal:

@@ -24,7 +24,7 @@ from potrel.core.pot.hob import Hob
 from potrel.core.pot.line_mass import LineMass, line_mass, topped_up
 from potrel.core.pot.moisture import is_poured, water_in
 from potrel.core.pot.prep_minutes import prep_minutes
-from potrel.core.pot.vessel_notes import kilos, rate_notes, steam_notes, time_notes, vessel_notes
+from potrel.core.pot.vessel_notes import kilos, steam_notes, time_notes, vessel_notes
 from potrel.core.sentences import Sentence, say
 
 # More than this share of a pot goes up only where it is reduced. Common practice, no source.
@@ -49,7 +49,7 @@ class StageMass:
     says how; `minutes_needed` is how long that takes [min] to reduce it. `heat` is told where something heats its vessel, and
     `energy` is what it takes [kWh]: as stated, else by its heat. `cleanup` are the minutes of cleaning its vessel, at the first
     stage of the recipe that uses it, `prep` those of preparing its lines where the recipe counts them. `water` is
-    what of `mass_in` can go up as steam.
+    what of `mass_in` can go up as steam, `physics` what its vessel would let go where a stated rate lies outside of that.
     """
 
     stage: Stage
@@ -66,6 +66,7 @@ class StageMass:
     cleanup: Decimal = ZERO
     prep: Number = ZERO
     water: Number = ZERO
+    physics: Steaming | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -170,7 +171,15 @@ class _Pot:
                 found = self._unknown(line, line_id, stage)
             here.append(found)
         self.lines += here
+        self._note_untold(stage, here)
         return here
+
+    def _note_untold(self, stage: Stage, lines: Sequence[LineMass]) -> None:
+        """A loss that nobody stated is none that is known to be nothing."""
+        untold = [self.view.name_of(one.item) for one in lines if one.cooked is not None and not one.cooked.known]
+        if untold:
+            english = "no loss known of {items}: nothing is taken off. Give a cooking yield, or weigh it before and after"
+            self.warnings.append(caveat(say("no_loss_known", english, items=" and ".join(untold)), stage.id))
 
     def _unknown(self, line: Line, line_id: str, stage: Stage) -> LineMass:
         zero = self.view.zero
@@ -201,7 +210,7 @@ class _Pot:
         needed = self._minutes_needed(stage, mass_in, told)
         self.stages[stage.id] = StageMass(
             stage, mass_in, changed, taken, sticks, mass_out, ONE, told, needed, heat, energy, self._cleanup(stage),
-            prep_minutes(self.recipe, lines, self.view), water,
+            prep_minutes(self.recipe, lines, self.view), water, self._physics(stage, mass_in),
         )  # fmt: skip
         self.left_over[stage.id] = ONE
         self.water[stage.id] = self._water_out(stage, lines, water)
@@ -260,7 +269,6 @@ class _Pot:
         else:
             rate = self._asked(stage, (change.kg_per_hour or ZERO) * 1000)
             wanted, left = rate * time / 60, changes.evaporated_by_rate(mass, water, rate, time)
-            self.warnings += self._stated_otherwise(stage, mass, change.kg_per_hour or ZERO)
         if self._mass_known():
             self._note_steam(stage, mass, water, wanted)
         return left
@@ -281,12 +289,15 @@ class _Pot:
             share = plain(half_even(typical(wanted / mass) * 100, 0))
             self.warnings.append(caveat(say("much_goes_up", english, share=share), stage.id))
 
-    def _stated_otherwise(self, stage: Stage, mass: Number, stated: Decimal) -> list[Caveat]:
-        """A stated rate that its vessel, lid and heat do not allow, in words."""
-        if stage.vessel is None:
-            return []
+    def _physics(self, stage: Stage, mass: Number) -> Steaming | None:
+        """What its vessel, lid and heat would let go, where a stated rate lies outside of that band; else None."""
+        stated = stage.change.kg_per_hour
+        if stated is None or stage.vessel is None:
+            return None
         found = steam_of(stage, self._litres(mass), self.view)
-        return [] if isinstance(found, Sentence) else rate_notes(stage, stated, found)
+        if isinstance(found, Sentence) or found.band[0] <= stated <= found.band[1]:
+            return None
+        return found
 
     def _litres(self, mass: Number) -> Decimal:
         return half_even(typical(mass) / 1000 / self.recipe.density, 3)

@@ -12,7 +12,7 @@ from dataclasses import field, replace
 from decimal import Decimal
 
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.composition import ALCOHOL_DENSITY, NUTRIENTS
+from potrel.core.kitchen.composition import ALCOHOL_DENSITY, ALCOHOL_FACTOR, NUTRIENTS
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.methods import method_called
@@ -22,9 +22,11 @@ from potrel.core.numbers.arithmetic import Number, larger, smaller, surely, tota
 from potrel.core.pot.alcohol import Spirit
 from potrel.core.pot.balance import Balance, StageMass, reach
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.heat import is_heated
+from potrel.core.pot.heat import is_heated, lid_of
+from potrel.core.pot.hob import steam_of_change
 from potrel.core.pot.line_mass import LineMass, nutrient_mass
 
+_ENERGY = "energy_kcal"
 SALT, ALCOHOL, THICKENING = "salt_g", "alcohol_g", "thickening"
 HELD = (SALT, *NUTRIENTS)
 # What stays whole in a soup until it is blended.
@@ -207,7 +209,7 @@ class _Tasting:
         """All that a stage hands on."""
         parts = [self._nutrients(place, share) for (place, _), share in of.shares.items()]
         lacks = {SALT: of.salt_lacks} if of.salt_lacks else {}
-        return together([*parts, Held({SALT: of.salt}, lacks, of.spirits)])
+        return _told(together([*parts, Held({SALT: of.salt}, lacks, of.spirits)]))
 
     def _nutrients(self, place: int, share: Number) -> Held:
         """What a share of a source brings beside salt and alcohol; of what is not there nothing is lacking."""
@@ -236,7 +238,7 @@ class _Tasting:
             spirits += [replace(one, grams=one.grams * part) for one in before.spirits]
             for key, share in before.shares.items():
                 shares[key] = shares.get(key, view.zero) + share * part
-        spirits = [_heated(one, stage) for one in spirits]
+        spirits = [_heated(one, here) for one in spirits]
         if _is_blended(stage):
             shares = self._blended(shares)
         found = StageContent(salt, lacks, tuple(spirits), shares)
@@ -301,7 +303,7 @@ class _Tasting:
                 wet = Held({SALT: salt * share}, {SALT: found.salt_lacks} if found.salt_lacks and not is_dry else {},
                            tuple(replace(one, grams=one.grams * share) for one in spirits))  # fmt: skip
                 before, mass = self.taken.get(out.take_out.name, (Held({}), view.zero))
-                self.taken[out.take_out.name] = together([before, held, wet]), mass + out.mass
+                self.taken[out.take_out.name] = _told(together([before, held, wet])), mass + out.mass
                 gone = gone + share
             stays = view.one - smaller(gone, view.one)
             found = replace(found, salt=salt * stays,
@@ -382,11 +384,27 @@ def _times(found: StageContent, share: Number) -> StageContent:
     return StageContent(found.salt * share, found.salt_lacks, spirits, shares)
 
 
-def _heated(one: Spirit, stage: Stage) -> Spirit:
-    """Alcohol after a stage: heated for as long as that takes."""
-    if not is_heated(stage):
+def _told(held: Held) -> Held:
+    """With the alcohol that went, its energy is gone."""
+    if not held.spirits:
+        return held
+    gone = total([one.gone for one in held.spirits])
+    amounts = dict(held.amounts)
+    if _ENERGY in amounts:
+        amounts[_ENERGY] = amounts[_ENERGY] - gone * ALCOHOL_FACTOR
+    return Held(amounts, held.lacks, tuple(replace(one, counted=one.kept) for one in held.spirits))
+
+
+def _heated(one: Spirit, here: StageMass) -> Spirit:
+    """Alcohol after a stage: heated for as long as that takes, no more of it left than of the liquid. Sealed in, none goes."""
+    stage = here.stage
+    if not is_heated(stage) or lid_of(stage) == "sealed":
         return replace(one, flamed=True) if stage.flamed else one
+    liquid = one.liquid
+    if surely(here.water > 0):
+        steam = steam_of_change(stage, here.mass_in, here.changed)
+        liquid = liquid * (1 - smaller(steam, here.water) / here.water)
     return replace(
         one, heated=True, flamed=one.flamed or stage.flamed, minutes=one.minutes + (stage.minutes or ZERO),
-        timed=one.timed and stage.minutes is not None,
+        timed=one.timed and stage.minutes is not None, liquid=liquid,
     )  # fmt: skip

@@ -14,6 +14,7 @@ from potrel.core.buy.weights import Weights
 from potrel.core.kitchen.items import ByproductMethod, Cooking, Item, Preparation
 from potrel.core.kitchen.kinds import ONE, ZERO
 from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.methods import family_of
 from potrel.core.kitchen.provenance import BOOK
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.supply import Offer
@@ -293,12 +294,15 @@ class DayView:
         return Preparation(DRAINED, "drained", price.drained_yield, source=source, provenance=BOOK)
 
     def cooking(self, item: Item, method: str | None) -> Cooking | None:
-        """The cooking yield of an item for a stage's method, where the item has one."""
+        """The cooking yield of an item for a stage's method, where the item has one; else that of a method of its family."""
         if not item.cooking or method is None:
             return None
         key = (item.id, method)
         if key not in self._cooking:
-            self._cooking[key] = next((c for c in item.cooking if c.method == method), None)
+            family = family_of(method)
+            kin = [one for one in item.cooking if one.method == method]
+            kin += [one for one in item.cooking if family and family_of(one.method) == family]
+            self._cooking[key] = kin[0] if kin else None
         return self._cooking[key]
 
     # -- settings --------------------------------------------------------------------------------------------------

@@ -113,7 +113,7 @@ def line_mass(line: Line, line_id: str, recipe_id: str, stage: Stage | None, vie
     ap = ep = view.ask("quantity", recipe_id, line_id, stated)
     if not steps:
         cook = None
-        if stage is not None and (item.cooking or line.cook_yield is not None):
+        if stage is not None:
             cook = cooked(line, line_id, recipe_id, item, stage, ep, view)
         return LineMass(where or "", line_id, item.id, None, line, ap, ep, cook)
     yields = [step.yield_ for step in steps]

@@ -8,14 +8,18 @@ from __future__ import annotations
 
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Item, LossTo
+from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.lines import Line
-from potrel.core.kitchen.methods import method_called
+from potrel.core.kitchen.methods import family_of, method_called
 from potrel.core.kitchen.recipes import Stage
 from potrel.core.numbers.arithmetic import Number, larger
 from potrel.core.numbers.formula import formula
 from potrel.core.pot.day_view import DayView
 
 _COVERED = frozenset({"on", "sealed"})
+_LOSING = frozenset({"dry", "oven", "sweat", "steam"})
+# What shrinks there; spices, fat and what is poured do not.
+_SHRINKS = frozenset({"vegetable", "root", "allium", "fruit", "meat", "fish", "bones"})
 
 
 def loss_to(stage: Stage, said: LossTo | None) -> LossTo:
@@ -26,6 +30,12 @@ def loss_to(stage: Stage, said: LossTo | None) -> LossTo:
     if method is None:
         return "air"
     return "pot" if method.loss == "pot" or (method.loss == "lid" and stage.lid in _COVERED) else "air"
+
+
+def loses(stage: Stage, item: Item) -> bool:
+    """Whether a thing must lose something in a stage: it is roasted, browned, sweated or steamed, and what it loses goes up."""
+    family = family_of(stage.method)
+    return family in _LOSING and item.kind in _SHRINKS and loss_to(stage, None) == "air"
 
 
 @formula("EP * cooking yield")
@@ -49,13 +59,17 @@ def stays(EP: Number, after_cooking: Number, gone_up: Number) -> Number:
 
 @dataclass(frozen=True, slots=True)
 class Cooked:
-    """A line's cooking: its yield, where the loss goes and what of it renders; the thing's own mass [g], and what went up."""
+    """A line's cooking: its yield, where the loss goes and what of it renders; the thing's own mass [g], and what went up.
+
+    Where nobody said what is lost, it is not `known`: nothing is taken off, and that is told.
+    """
 
     yield_: Number
     to: LossTo
     rendered: Number
     own: Number
     up: Number
+    known: bool = True
 
 
 def cooked(
@@ -69,6 +83,10 @@ def cooked(
         yield_, said, rendered = view.ask("cook_yield", recipe_id, line_id, line.cook_yield), line.loss_to, view.zero
     else:
         found = None if item is None else view.cooking(item, stage.method)
+        if item is not None and found is None and loses(stage, item):
+            untold = view.ask("cook_yield", recipe_id, line_id, ONE)
+            own = after_cooking(ep, untold)
+            return Cooked(untold, "air", view.zero, own, goes_up(ep, own, view.zero), known=False)
         if found is None or item is None:
             return None
         yield_ = view.ask("cooking", item.id, found.method, found.yield_)

@@ -78,16 +78,6 @@ def steam_notes(stage: Stage, steam: Steaming) -> list[Caveat]:
     return found
 
 
-def rate_notes(stage: Stage, stated: Decimal, steam: Steaming) -> list[Caveat]:
-    """A stated rate [kg/h] that lies outside what its vessel, lid and heat let go."""
-    low, high = steam.band
-    if low <= stated <= high:
-        return []
-    english = "stated: {stated} kg an hour go up; its vessel, lid and heat would let {low} to {high} go: which is right?"
-    rates = {"stated": _tenth(stated), "low": _tenth(low), "high": _tenth(high)}
-    return [caveat(say("rate_out_of_band", english, **rates), stage.id)]
-
-
 def time_notes(stage: Stage, needed: Number, view: DayView) -> list[Caveat]:
     """A reduction [min] for which there is not the time."""
     if stage.minutes is None or not exceeds(needed, view.number(stage.minutes)):

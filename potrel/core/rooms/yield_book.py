@@ -90,7 +90,9 @@ def entry_name(entry: Entry) -> str:
 
 def entry_of(view: DayView, item: Item, sort: YieldSort, of: str) -> Entry | None:
     """The preparation or cooking yield of an item; None where there is none such (yet)."""
-    return view.preparation(item, of) if sort == "preparation" else view.cooking(item, of)
+    if sort == "preparation":
+        return view.preparation(item, of)
+    return next((one for one in item.cooking if one.method == of), None)
 
 
 def sort_of(kind: TestKind) -> YieldSort:

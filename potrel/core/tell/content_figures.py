@@ -182,6 +182,10 @@ class ContentFigures:
             value = None if lacking else (amount or self.view.zero) * share
             there = "" if surely(share == 1) else f"; {percent(half_even(share, 3))} of it is in the batch"
             lines.append(Input(self._line_name(source.line), value, unit_of(name), self._of_line(source.line, name) + there))
+        last = self.content.last
+        if name == "energy_kcal" and last is not None and last.spirits:
+            gone = total([one.gone for one in last.spirits]) * ALCOHOL_FACTOR
+            lines.append(Input("alcohol that went", -gone, "kcal", "29 kJ with each gram (EU 1169/2011, Annex XIV)"))
         known, note = self._lacks(name)
         place = self.place(name, CALLED[name])
         return reckoned(held_in, place, unit_of(name), known=known, note=note, lines=self._telling(lines))
@@ -280,5 +284,7 @@ def _kept_words(one: Spirit) -> str:
     if not one.heated and not one.flamed:
         return "not heated after it went in: all of it"
     kept = f"{percent(half_even(one.kept, 3))} of it is left"
+    if one.kept == one.liquid:
+        return f"{kept}, as of the liquid: alcohol goes before the water does"
     how = "flamed" if one.flamed and not one.minutes else f"heated for {plain(one.minutes)} min"
     return f"{how}: {kept} (USDA Table of Nutrient Retention Factors)"

@@ -181,10 +181,11 @@ def _evaporation_by(here: StageMass) -> EvaporationBy | None:
 
 
 def _band(here: StageMass) -> dict[str, Any]:
-    """A rate by physics is an estimate."""
+    """A rate by physics is an estimate; where a stated one lies outside of it, both are told."""
     low, high = None, None
-    if here.steam is not None and here.steam.kg_per_hour > 0:
-        low, high = here.steam.band
+    physics = here.steam or here.physics
+    if physics is not None and physics.kg_per_hour > 0:
+        low, high = physics.band
     return {"evaporation_low": low, "evaporation_high": high}
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 
 from potrel.core.buy.weights import basis_of
 from potrel.core.cost.costed_recipe import CostedRecipe, bears_price, cost_of_line, cost_of_part, cost_of_pieces
@@ -10,6 +11,7 @@ from potrel.core.cost.costing import Costing
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Basis, Item
 from potrel.core.kitchen.kinds import ONE, plain
+from potrel.core.kitchen.methods import method_called
 from potrel.core.kitchen.quantities import Quantity
 from potrel.core.kitchen.recipes import Stage
 from potrel.core.numbers.arithmetic import Number, total
@@ -209,10 +211,14 @@ class LineFigures:
             return Input("cooking yield", ONE, "share", "nothing lost by itself here")
         if line is not None and line.cook_yield is not None:
             return Input("cooking yield", cooked.yield_, "share", f"the line's own, {TYPED}")
-        entry = None if item is None else self.view.cooking(item, self.stage.method if self.stage else None)
+        method = self.stage.method if self.stage else None
+        entry = None if item is None else self.view.cooking(item, method)
         if item is None or entry is None:
-            return Input("cooking yield", cooked.yield_, "share", "no source given")
-        return yield_input(item, "cooking", entry.method, entry, cooked.yield_)
+            return Input("cooking yield", cooked.yield_, "share", "no source given" if cooked.known else "no loss known")
+        told = yield_input(item, "cooking", entry.method, entry, cooked.yield_)
+        if method_called(entry.method) == method_called(method or ""):
+            return told
+        return replace(told, source=f"of {entry.method}, which stands in here; {told.source}")
 
     def up(self) -> Figure:
         place, line = self.place("up_g", "goes up in cooking"), self.line

@@ -164,6 +164,10 @@ class InThePot(unittest.TestCase):
         self.assertEqual(of["Water, as much as covers it"].spread, Pert(d(3500), d(5000), d(7000)))
 
     def test_a_cooking_yield_of_the_line_and_a_measured_batch(self) -> None:
+        # Of what nobody said anything, nothing is taken off, and the band says how much may be.
+        of = self.of(pot({"item": "leek", "quantity": "10 kg"}, method="roast"))
+        self.assertEqual(of["yield of Leek, cooked"].spread, Pert(d("0.6"), d(1), d(1)))
+        self.assertIn("no loss known", of["yield of Leek, cooked"].rests_on)
         of = self.of(pot({"item": "leek", "quantity": "10 kg", "cook_yield": "0.8"}, method="roast"))
         self.assertEqual(of["yield of Leek, cooked"].spread, Pert(d("0.68"), d("0.8"), d("0.92")))
         measured = {**pot({"item": "leek", "quantity": "10 kg"}), "measured_yield": {"quantity": "8 kg", "on": "2026-11-01"}}

@@ -216,6 +216,41 @@ class Alcohol(unittest.TestCase):
         self.assertEqual(self.left({"method": "simmer", "minutes": "60", "flamed": True, "lines": wine}), d("0.25"))
         self.assertEqual(self.left({"lines": wine, "take_out": [{"name": "half", "mass": "5 kg"}]}), d("0.5"))
 
+    def test_it_never_grows_stronger_by_boiling(self) -> None:
+        # Wine and as much water, reduced to a quarter in ten minutes: by the clock 55% were left, of the liquid a quarter.
+        reduced = {"method": "reduce", "minutes": "10", "change": {"rule": "reduce", "to": "0.5 kg"},
+                   "lines": lines(wine="1 l", water="1 l")}  # fmt: skip
+        self.assertEqual(self.left(reduced), d("0.25"))
+        # Over two stages the shares of the liquid multiply; what is poured in between changes nothing of that.
+        more = {"method": "reduce", "minutes": "5", "from": [{"stage": "s0"}],
+                "lines": [{"item": "water", "quantity": "0.5 l", "id": "more"}],
+                "change": {"rule": "reduce", "to": "0.5 kg"}}  # fmt: skip
+        self.assertEqual(self.left(reduced, more), d("0.125"))
+
+    def test_sealed_in_none_goes(self) -> None:
+        wine = lines(wine="1 l", water="9 l")
+        self.assertEqual(self.left({"method": "braise", "lid": "sealed", "minutes": "120", "lines": wine}), 1)
+        self.assertEqual(self.left({"method": "pressure", "minutes": "40", "lines": wine}), 1)
+        opened = {"method": "simmer", "minutes": "15", "from": [{"stage": "s0"}]}
+        self.assertEqual(self.left({"method": "pressure", "minutes": "40", "lines": wine}, opened), d("0.40"))
+
+    def test_its_energy_goes_with_it_once(self) -> None:
+        # EU Regulation 1169/2011, Annex XIV: 7 kcal of a gram. 1 l of wine has 94.7 g.
+        def energy(*recipes: dict[str, Any]) -> Decimal:
+            item = {"id": "wine", "kind": "wine", "density": "1", "composition": {**NONE, "abv": "0.12", "energy_kcal": "80"}}
+            water = {"id": "water", "kind": "water", "density": "1"}
+            return sheet(kitchen([item, water], list(recipes), {"wine": "4", "water": "0"})).batch.energy_kcal or Decimal(0)
+
+        wine = lines(wine="1 l", water="9 l")
+        grams = 1000 * d("0.12") * d("0.789")
+        simmered = {"id": "s", "method": "simmer", "minutes": "30", "lines": wine}
+        self.assertAlmostEqual(energy({"stages": [simmered]}), 800 - grams * d("0.65") * 7, places=9)
+        # Through another recipe what went there is not taken off again.
+        base = {"id": "base", "name": "Base", "stages": [simmered]}
+        soup = {"id": "pot", "stages": [{"id": "s", "method": "simmer", "minutes": "30",
+                                         "lines": [{"recipe": "base", "quantity": "10 kg"}]}]}  # fmt: skip
+        self.assertAlmostEqual(energy(base, soup), 800 - grams * d("0.75") * 7, places=9)
+
     def test_heated_nobody_says_how_long(self) -> None:
         self.assertIsNone(pot({"method": "simmer", "lines": lines(wine="1 l")}).batch.alcohol_g)
 

@@ -163,7 +163,8 @@ class SteamByTheVessel(unittest.TestCase):
 
     def test_what_is_poured_on_a_tray_goes_up_and_no_more(self) -> None:
         roast = {"method": "roast", "vessel": "oven", "temperature_c": "220", "minutes": "60", "change": STEAM,
-                 "lines": [{"item": "bones", "quantity": "4 kg"}, {"item": "water", "quantity": "1 l"}]}  # fmt: skip
+                 "lines": [{"item": "bones", "quantity": "4 kg", "cook_yield": "0.8"},
+                           {"item": "water", "quantity": "1 l"}]}  # fmt: skip
         tray = {**OVEN, "surface_m2": "0.3"}
         found = pot(roast, vessels=[KETTLE, PAN, tray])
         self.assertEqual((found.complete, found.stages[0].changed_g), (True, 1000))
@@ -173,13 +174,11 @@ class SteamByTheVessel(unittest.TestCase):
         self.assertEqual(foil.warnings, [])
 
     def test_a_stated_rate_beside_what_physics_allows(self) -> None:
-        def told(rate: str) -> list[str]:
-            whole = {"method": "simmer", "vessel": "kettle", "heat": "bare_simmer", "minutes": "30",
-                     "change": {"rule": "evaporate", "kg_per_hour": rate},
-                     "lines": [{"item": "water", "quantity": "30 l"}]}  # fmt: skip
-            return [one.message_code for one in pot(whole).warnings]
-
-        self.assertEqual((told("1"), told("9")), ([], ["rate_out_of_band"]))
+        within = simmered(change={"rule": "evaporate", "kg_per_hour": "1"})
+        self.assertEqual((within.evaporation_by, within.evaporation_low, within.evaporation_high), ("stated", None, None))
+        beyond, physics = simmered(change={"rule": "evaporate", "kg_per_hour": "9"}), simmered()
+        self.assertEqual(beyond.evaporation_kg_per_hour, 9)
+        self.assertEqual((beyond.evaporation_low, beyond.evaporation_high), (physics.evaporation_low, physics.evaporation_high))
 
     def test_it_weighs_out_in_a_pot_of_its_own_numbers(self) -> None:
         # In fractions as well: every number of the engine is asked for as one.
@@ -328,8 +327,9 @@ class TooMuch(unittest.TestCase):
 
     def test_trays_lie_side_by_side(self) -> None:
         roast = {"method": "roast", "vessel": "oven", "minutes": "40"}
-        self.assertEqual(self.codes(**roast, lines=[{"item": "bones", "quantity": "9 kg"}]), [])
-        self.assertEqual(self.codes(**roast, lines=[{"item": "bones", "quantity": "11 kg"}]), ["trays_too_heavy"])
+        bones = {"item": "bones", "cook_yield": "1"}
+        self.assertEqual(self.codes(**roast, lines=[{**bones, "quantity": "9 kg"}]), [])
+        self.assertEqual(self.codes(**roast, lines=[{**bones, "quantity": "11 kg"}]), ["trays_too_heavy"])
 
     def test_a_pot_is_filled_one_at_a_time(self) -> None:
         self.assertEqual(self.codes(vessel="kettle", lines=[{"item": "water", "quantity": "61 l"}]), ["vessel_too_small"])

@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 
 from potrel.core.cost.costing import Costing
 from potrel.core.pot.inputs import Inputs
+from potrel.core.tell.explanations import explain
 from potrel.core.tell.sheet_parts import SheetLine
 from tests.examples import examples
 from tests.kitchens import DAY, d, kitchen, sheet
@@ -116,6 +117,40 @@ class AgainstABalanceOfItsOwn(unittest.TestCase):
             {"item": "bacon", "quantity": "1 kg"}]}]}]))  # fmt: skip
         # 700 g are lost: 280 g of that is fat in the pan.
         self.assertEqual((told(found.lines[0]), found.batch.mass_g), ((300, 420, 280), 580))
+
+    def test_a_yield_of_the_same_family_stands_in_and_says_so(self) -> None:
+        # Dry, oven and wet heat each by themselves, sweat and steam alone: common practice, no source.
+        shin = {
+            "id": "shin",
+            "kind": "meat",
+            "cooking": [{"method": "stew", "yield": "0.6"}, {"method": "roast", "yield": "0.7"}],
+        }
+        for method, wanted in (("stew", "0.6"), ("braise", "0.6"), ("pressure", "0.6"), ("bake", "0.7"), ("sear", "1"),
+                               ("steam", "1")):  # fmt: skip
+            pot = {"stages": [{"id": "s", "method": method, "lines": [{"item": "shin", "quantity": "1 kg"}]}]}
+            of = kitchen([shin], [pot], {"shin": "9"})
+            found = sheet(of)
+            self.assertEqual(found.lines[0].pot_g, 1000 * d(wanted), method)
+            self.assertEqual([one.message_code for one in found.warnings], ["no_loss_known"] if wanted == "1" else [], method)
+            costing = Costing(of, DAY)
+            figure = explain(costing, "pot", f"line/s/{costing.of('pot').balance.lines[0].id}/pot_g")
+            source = next(one.source for one in figure.inputs if one.name.startswith("cooking yield")) or ""
+            self.assertEqual("which stands in here" in source, method in ("braise", "pressure", "bake"), method)
+            self.assertEqual("no loss known" in source, wanted == "1", method)
+
+    def test_what_nobody_said_is_lost_is_told_and_counts_as_an_estimate(self) -> None:
+        def of(kind: str, **line: str) -> tuple[list[str], int]:
+            pot = {"stages": [{"id": "s", "method": "roast", "lines": [{"item": "thing", "quantity": "1 kg", **line}]}]}
+            costing = Costing(kitchen([{"id": "thing", "kind": kind}], [pot], {"thing": "9"}), DAY)
+            one = costing.of("pot")
+            return [each.message for each in one.balance.warnings], one.confidence.estimate
+
+        for kind in ("vegetable", "root", "allium", "fruit", "meat", "fish", "bones"):
+            (said,), estimates = of(kind)
+            self.assertIn("no loss known of Thing: nothing is taken off", said)
+            self.assertEqual(estimates, 1, kind)
+        # What was said is known; spices, fat and what is poured do not shrink.
+        self.assertEqual((of("meat", cook_yield="1"), of("fat"), of("spice"), of("stock")), (([], 0),) * 4)
 
     def test_what_drinks_more_than_there_is_cannot_be(self) -> None:
         beans = {"id": "beans", "cooking": [{"method": "simmer", "yield": "2"}]}

@@ -4093,7 +4093,8 @@ export interface components {
          * Method
          * @description A way of cooking, the words by which it is called, and where its losses go (common practice, no source).
          *
-         *     "air", "pot", or by the "lid": under one they stay in the pot.
+         *     "air", "pot", or by the "lid": under one they stay in the pot. In one `family` a yield of one method stands in for
+         *     another's: dry (pan and grill), oven, wet, sweat, steam; "" is none.
          */
         Method: {
             /** Id */
@@ -4102,6 +4103,8 @@ export interface components {
             words: string[];
             /** Loss */
             loss: string;
+            /** Family */
+            family: string;
         };
         /**
          * MethodOutcome

@@ -86,9 +86,10 @@ export function GoesOn({ sheet }: { sheet: SheetStage }) {
 /** Where a rate is from: stated, or physics with its band. */
 function whence(sheet: SheetStage): string {
   const { evaporation_by: by, evaporation_low: low, evaporation_high: high } = sheet;
-  if (by === "stated") return "(stated)";
-  if (by === null || low === null || high === null) return "";
-  return `(${WAYS[by]}, an estimate: ${anHour(low)} to ${anHour(high)})`;
+  const band = low === null || high === null ? "" : `${anHour(low)} to ${anHour(high)}`;
+  if (by === "stated") return band ? `(stated; its vessel, lid and heat would let ${band} go)` : "(stated)";
+  if (by === null || !band) return "";
+  return `(${WAYS[by]}, an estimate: ${band})`;
 }
 
 const WAYS = {
