@@ -30,7 +30,9 @@ _ROUX = [(8, "thin"), (10, "thin"), (12, "medium"), (14, "medium"), (16, "thick"
 # How strong a gram is beside flour: textbooks of culinary schools say starch is twice as strong (from memory); the rest is
 # common practice, no source.
 _STRENGTHS = [
-    ("flour", "1"), ("cornflour", "2"), ("arrowroot", "2"), ("potato", "0.2"), ("white-beans-can", "0.2"),
+    ("flour", "1"), ("cornflour", "2"), ("arrowroot", "2"), ("potato", "0.2"), ("white-beans-can", "0.19"),
+    ("white-beans", "0.45"), ("chickpeas", "0.45"), ("tomato", "0.03"), ("passata", "0.05"), ("tomato-paste", "0.25"),
+    ("okra", "0.1"), ("cream", "0.05"),
     ("red-lentils", "0.5"), ("split-peas", "0.5"), ("rice", "0.8"), ("bread", "0.5"), ("oats", "0.5"), ("cashew", "0.3"),
     ("cream-cheese", "0.2"), ("cheddar", "0.15"), ("butternut", "0.12"), ("carrot", "0.12"), ("spinach", "0.04"),
     ("sweetcorn-cob", "0.15"),

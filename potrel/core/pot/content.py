@@ -33,6 +33,16 @@ HELD = (SALT, *NUTRIENTS)
 _WHOLE = frozenset({"vegetable", "root", "allium", "fruit", "meat", "fish", "bones", "pulse"})
 # Of the pulses, those of such strength fall apart by themselves: red lentils, split peas.
 _FALLS_APART = Decimal("0.5")
+# Okra thickens as it is, whole or cut.
+_SLIMY = frozenset({"okra"})
+# Of the dry goods, what keeps its shape.
+_GRAINS = frozenset({
+    "rice", "barley", "spelt", "quinoa", "bulgur", "couscous", "millet", "buckwheat", "farro", "freekeh", "pasta", "noodle",
+    "macaroni", "vermicelli", "orzo",
+})  # fmt: skip
+_MILLED = frozenset({"flour", "starch", "flake", "paper", "ground"})
+# Of these kinds a thing thickens a pot, more or less: one without a strength makes the sum "at least".
+_THICKENS = frozenset({"vegetable", "root", "allium", "fruit", "pulse", "dry goods", "dairy", "bread", "can", "nut", "sauce"})
 # What is canned whole thickens as much as beans or sweetcorn do.
 _OF_BEANS = Decimal("0.15")
 _FAT = frozenset({"fat", "dripping", "schmaltz", "tallow", "lard"})
@@ -167,8 +177,13 @@ def _spirit(item: Item, grams: Number, view: DayView) -> tuple[Spirit, ...]:
 
 
 def stays_whole(item: Item) -> bool:
-    """Whether a thing lies whole in a soup until it is blended: vegetables, meat and pulses, but for those that fall apart."""
+    """Whether a thing lies whole in a soup until it is blended: vegetables, meat, pulses, grains, but for what falls apart."""
     strength = item.thickening or ZERO
+    words = {word.stem for word in words_in(item.name)}
+    if words & _SLIMY:
+        return False
+    if item.kind == "dry goods":
+        return bool(words & _GRAINS) and not words & _MILLED
     if item.kind == "can":
         # Beans and sweetcorn, not tomatoes or coconut milk.
         return strength >= _OF_BEANS
@@ -266,8 +281,9 @@ class _Tasting:
         """How much a line thickens, how much more blended, how much of it stays whole [g]; and whether nobody knows that."""
         zero, strength = self.view.zero, item.thickening
         is_whole = stays_whole(item)
-        unknown = frozenset({item.id}) if strength is None and item.kind != "water" else frozenset[str]()
-        thick = line.ep * self.view.number(strength or ZERO)
+        unknown = frozenset({item.id}) if strength is None and item.kind in _THICKENS else frozenset[str]()
+        # By what it is dry or raw: the same peas count the same, soaked before, soaked here, or boiled.
+        thick = nutrient_mass(line, self.view) * self.view.number(strength or ZERO)
         return (zero, thick, line.own, unknown) if is_whole else (thick, zero, zero, unknown)
 
     def _part(self, line: LineMass) -> Source:

@@ -215,7 +215,7 @@ class ContentFigures:
         whole = Input("stays whole", self.content.whole, "g", "vegetables, pulses and meat that nothing blends")
         density = Input("density (kg per litre)", self.one.recipe.density, "", TYPED)
         lacking = self.content.no_strength
-        note = f"counted as thickening nothing: {self.names(lacking)}" if lacking else None
+        note = f"at least: nobody says how much these thicken: {self.names(lacking)}" if lacking else None
         place = self.place("thickness_g_per_l", "thickness, as grams of flour in a litre")
         return reckoned(
             thickness, place, "g/l", known=self.known, note=note, lines=self._telling(lines), mass=self._mass(),

@@ -205,7 +205,8 @@ def _batch(figures: BatchFigures, one: CostedRecipe, inside: ContentFigures) -> 
         computed_g=_known(figures.of(["computed_g"])),
         measured_g=_value(figures.of(["measured_g"])),
         energy_kwh=None if not one.needs.energy_known or one.needs.energy == 0 else one.needs.energy,
-        thickness_class=None if thick is None else thickness_class(thick),
+        thickness_class=None if thick is None else _class_of(thick, at_least=bool(content.no_strength)),
+        thickness_at_least=bool(content.no_strength),
         lacks=_lacks(lacking, figures.view),
         in_doubt=_in_doubt(content, figures.view),
         **values,
@@ -223,6 +224,12 @@ def _in_doubt(content: Content, view: DayView) -> list[str]:
     enough = total(brought.values()) * _TELLING
     return sorted(view.items[item].name for item, energy in brought.items()
                   if item in view.items and view.items[item].composition.in_doubt and energy > enough)  # fmt: skip
+
+
+def _class_of(grams_per_litre: Number, *, at_least: bool) -> Thickness | None:
+    """The class of a sum; one that something is missing from is never said to be thin."""
+    found = thickness_class(grams_per_litre)
+    return None if at_least and found == "thin" else found
 
 
 def thickness_class(grams_per_litre: Number) -> Thickness:

@@ -132,6 +132,7 @@ class SheetBatch:
     salt_to_add_g: Computed | None
     thickness_g_per_l: Computed | None
     thickness_class: Thickness | None
+    thickness_at_least: Flag
     alcohol_g: Computed | None
     alcohol_share: Computed | None
     energy_kcal: Computed | None

@@ -170,18 +170,14 @@ class NotKnown(unittest.TestCase):
         self.assertIsNone(found.batch.salt_to_add_g)
         (lack,) = found.batch.lacks
         self.assertEqual((lack.item, lack.name), ("herb", "Herb"))
-        self.assertEqual(set(lack.lacks), {*HELD, "thickening"})
+        # A herb would not thicken it anyway.
+        self.assertEqual(set(lack.lacks), set(HELD))
 
     def test_what_is_taken_out_again_lacks_only_its_salt(self) -> None:
         out = {"name": "stalks", "of": ["herb"], "spent_factor": "1"}
         found = pot({"lines": lines(water="1 kg", herb="10 g"), "take_out": [out]})
         self.assertEqual(found.batch.energy_kcal, 0)
         self.assertIsNone(found.batch.salt_g)
-
-    def test_a_strength_that_is_missing_counts_nothing(self) -> None:
-        found = pot({"lines": lines(water="1 kg", flour="50 g", herb="10 g")})
-        self.assertGreater(found.batch.thickness_g_per_l or 0, 45)
-        self.assertIn("thickening", found.batch.lacks[0].lacks)
 
     def test_a_drink_of_unknown_strength(self) -> None:
         of = kitchen([{"id": "wine", "kind": "wine", "density": "1", "composition": NONE}],
@@ -286,6 +282,43 @@ class Thickness(unittest.TestCase):
     def test_lentils_fall_apart_by_themselves(self) -> None:
         self.assertEqual(self.thick({"lines": lines(water="9 kg", lentil="1 kg")}), 50)
         self.assertEqual(self.thick({"lines": lines(water="9 kg", beans="1 kg")}), 0)
+
+    def test_the_same_peas_count_the_same_soaked_dry_or_boiled(self) -> None:
+        # 1 kg of dry beans, strength 0.2 here, in 9 kg of water; blended in the end.
+        blended = {"method": "blend", "from": [{"stage": "s0"}]}
+        dry = self.thick({"method": "finish", "lines": lines(water="9 kg", beans="1 kg")}, blended)
+        soaked = {"item": "beans", "quantity": "2 kg", "preparation": "soaked", "basis": "EP"}
+        wet = self.thick({"method": "simmer", "lines": [*lines(water="8 kg"), soaked]}, blended)
+        self.assertEqual((dry, wet), (20, 20))
+
+    def test_okra_and_flour_spread_and_grains_do_not(self) -> None:
+        def of(name: str, kind: str, *, blend: bool = False) -> Decimal:
+            thing = {"id": "thing", "name": name, "kind": kind, "thickening": "0.8"}
+            stages = [{"id": "s0", "lines": lines(water="9 kg", thing="1 kg")}]
+            if blend:
+                stages.append({"id": "s1", "method": "blend", "from": [{"stage": "s0"}]})
+            made = kitchen([WATER, thing], [{"stages": stages}], {"water": "0", "thing": "1"})
+            return (sheet(made).batch.thickness_g_per_l or Decimal(0)).quantize(d("0.001"))
+
+        self.assertEqual((of("Okra", "vegetable"), of("Rice flour", "dry goods")), (80, 80))
+        for grain in ("Rice, round", "Pearl barley", "Egg noodles"):
+            self.assertEqual((of(grain, "dry goods"), of(grain, "dry goods", blend=True)), (0, 80), grain)
+
+    def test_what_would_count_and_has_no_strength_makes_it_at_least(self) -> None:
+        def of(kind: str, water: str = "10 kg") -> tuple[bool, str | None]:
+            thing = {"id": "thing", "kind": kind}
+            flour = {"id": "flour", "kind": "dry goods", "thickening": "1"}
+            stages = [{"id": "s0", "lines": lines(water=water, thing="100 g", flour="100 g")}]
+            batch = sheet(kitchen([WATER, thing, flour], [{"stages": stages}], {"thing": "1", "flour": "1"})).batch
+            lacks = [one.item for one in batch.lacks if "thickening" in one.lacks]
+            self.assertEqual(lacks, ["thing"] if batch.thickness_at_least else [])
+            return batch.thickness_at_least, batch.thickness_class
+
+        for kind in ("vegetable", "pulse", "dry goods", "dairy", "bread", "can"):
+            self.assertEqual(of(kind), (True, None), kind)
+            self.assertEqual(of(kind, water="1 kg"), (True, "thick"), kind)
+        for kind in ("meat", "bones", "herb", "spice", "wine", "fat"):
+            self.assertEqual(of(kind), (False, "thin"), kind)
 
     def test_classes(self) -> None:
         # By the roux of a gallon in textbooks of culinary schools, from memory: thin to 10 oz, medium 12 to 14, thick from 16.

@@ -5814,6 +5814,8 @@ export interface components {
             thickness_g_per_l: string | null;
             /** Thickness Class */
             thickness_class: ("thin" | "medium" | "thick") | null;
+            /** Thickness At Least */
+            thickness_at_least: boolean;
             /** Alcohol G */
             alcohol_g: string | null;
             /** Alcohol Share */

@@ -55,7 +55,9 @@ export function InsideCard() {
               <Figure
                 ask={ask("batch/thickness_g_per_l")}
                 text={
-                  batch.thickness_g_per_l === null ? NOT_KNOWN : `${trimmed(batch.thickness_g_per_l, 0)} g/l`
+                  batch.thickness_g_per_l === null
+                    ? NOT_KNOWN
+                    : `${batch.thickness_at_least ? "at least " : ""}${trimmed(batch.thickness_g_per_l, 0)} g/l`
                 }
                 label="thickness, as grams of flour in a litre"
               />
