@@ -48,7 +48,7 @@ export function HeatFields({ stage, place, set }: Props) {
       />
       <SmallField
         label="starts at °C"
-        width="w-14"
+        width="w-20"
         hint="as put in"
         bad={bad.start_c}
         value={stage.start_c ?? null}
@@ -57,7 +57,7 @@ export function HeatFields({ stage, place, set }: Props) {
       {(vessel?.power_kw || stage.power_share) && (
         <SmallField
           label="flame turned up"
-          width="w-14"
+          width="w-20"
           hint="as needed"
           bad={bad.power_share}
           value={stage.power_share ?? null}
