@@ -20,6 +20,8 @@ WEB_SAMPLE = (
          "draftsOf(id).filter(([name]) => name !== own(id))", "draftsOf(id)", _DRAFT),
     Slip("a line that moves keeps a name that is taken", "src/rooms/cook/draft.ts",
          "taken ? { ...line, id: null } : line", "line", _DRAFT),
+    Slip("a flame that nobody said is turned up in a draft of before", "src/rooms/cook/draft.ts",
+         "version < 2 ? unsaidFlame(value) : value", "value", _DRAFT),
     Slip("what both changed is theirs without a word", "src/rooms/cook/merge.ts",
          "told.both.push(what);\n  return mine;", "return theirs;", "merge"),
     Slip("what one took out and the other changed is gone", "src/rooms/cook/merge.ts",

@@ -181,10 +181,30 @@ describe("a draft that is kept", () => {
 
   test("carries the version of its form, and one from before there were versions is read", () => {
     keepDraft(typed);
-    expect(JSON.parse(storage.getItem(MINE) ?? "").version).toBe(1);
+    expect(JSON.parse(storage.getItem(MINE) ?? "").version).toBe(2);
     const { recipe, base, revision } = typed;
     storage.setItem(MINE, JSON.stringify({ recipe, base, revision }));
     expect(keptDraft("soup")?.recipe.name).toBe("Half typed");
+  });
+
+  test("of before a flame could be unsaid, has no flame turned up on purpose", () => {
+    const full = (power_share: string) => ({
+      ...SOUP,
+      name: "Half typed",
+      stages: SOUP.stages.map((stage) => ({ ...stage, power_share })),
+    });
+    const put = (version: number, power_share: string) =>
+      storage.setItem(
+        MINE,
+        JSON.stringify({ version, value: { recipe: full(power_share), base: SOUP, revision: 4 } }),
+      );
+    const flame = () => keptDraft("soup")?.recipe.stages[0]?.power_share;
+    put(1, "1");
+    expect(flame()).toBeNull();
+    put(1, "0.5");
+    expect(flame()).toBe("0.5");
+    put(2, "1");
+    expect(flame()).toBe("1");
   });
 
   test("is this tab's own: those of others, and one of before there were tabs, are told apart", () => {
@@ -211,7 +231,7 @@ describe("a draft that is kept", () => {
       "null",
       JSON.stringify({ version: 1, value: { recipe: { id: "soup" }, base: SOUP, revision: 1 } }),
       JSON.stringify({ version: 1, value: { recipe: { ...SOUP, stages: [{}] }, base: SOUP, revision: 1 } }),
-      JSON.stringify({ version: 2, value: { recipe: SOUP, base: SOUP, revision: 1 } }),
+      JSON.stringify({ version: 3, value: { recipe: SOUP, base: SOUP, revision: 1 } }),
     ];
     for (const text of broken) {
       storage.setItem(MINE, text);

@@ -96,7 +96,17 @@ const serving = v.looseObject({
 const recipe = v.custom<Recipe>((value) =>
   v.is(v.looseObject({ id: text, name: text, stages: v.array(stage), servings: v.array(serving) }), value),
 );
-const drafts = keeper("draft", 1, v.object({ recipe, base: recipe, revision: v.number() }));
+/** Before version 2 every stage had a full flame that nobody had said; a flame that is said is one turned up on purpose. */
+const unsaidFlame = (value: unknown): unknown =>
+  value === null
+    ? value
+    : JSON.parse(JSON.stringify(value), (key, one) => (key === "power_share" && one === "1" ? null : one));
+const drafts = keeper(
+  "draft",
+  2,
+  v.object({ recipe, base: recipe, revision: v.number() }),
+  (value, version) => (version < 2 ? unsaidFlame(value) : value),
+);
 
 const own = (id: string) => `${id}@${tabName()}`;
 
