@@ -72,7 +72,7 @@ SAMPLE = (
          "open_surface_rate(of.surface_m2, heat, room) * IN_A_POT", "open_surface_rate(of.surface_m2, heat, room)",
          f"{_HEAT}.SteamByTheVessel"),
     Slip("bones go up with the water", "core/pot/moisture.py",
-         "line.put - nutrient_mass(line, view) * view.number(dry_share(item))", "line.put", f"{_HEAT}.SteamByTheVessel"),
+         "line.put - nutrient_mass(line, view) * view.number(view.dry_share(item))", "line.put", f"{_HEAT}.SteamByTheVessel"),
     Slip("a loss that nobody stated is taken for none", "core/pot/losses.py",
          "if item is not None and found is None and loses(stage, item):", "if False:", _LOSSES),
     Slip("a yield of another heat stands in", "core/pot/day_view.py", "if family and family_of(one.method) == family]", "]",

@@ -19,7 +19,7 @@ from potrel.core.numbers.rounding import exceeds, floor, half_even, typical
 from potrel.core.pot import changes
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.evaporation import Steaming
-from potrel.core.pot.heat import StageHeat, is_dry_heat, is_reduced, minutes_to_reduce, steam_of
+from potrel.core.pot.heat import StageHeat, is_dry_heat, is_reduced, litres_of, minutes_to_reduce, steam_of
 from potrel.core.pot.hob import Hob
 from potrel.core.pot.line_mass import LineMass, line_mass, topped_up
 from potrel.core.pot.moisture import is_poured, water_in
@@ -49,7 +49,7 @@ class StageMass:
     says how; `minutes_needed` is how long that takes [min] to reduce it. `heat` is told where something heats its vessel, and
     `energy` is what it takes [kWh]: as stated, else by its heat. `cleanup` are the minutes of cleaning its vessel, at the first
     stage of the recipe that uses it, `prep` those of preparing its lines where the recipe counts them. `water` is
-    what of `mass_in` can go up as steam, `physics` what its vessel would let go where a stated rate lies outside of that.
+    what of `mass_in` can go up as steam.
     """
 
     stage: Stage
@@ -66,7 +66,6 @@ class StageMass:
     cleanup: Decimal = ZERO
     prep: Number = ZERO
     water: Number = ZERO
-    physics: Steaming | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -210,7 +209,7 @@ class _Pot:
         needed = self._minutes_needed(stage, mass_in, told)
         self.stages[stage.id] = StageMass(
             stage, mass_in, changed, taken, sticks, mass_out, ONE, told, needed, heat, energy, self._cleanup(stage),
-            prep_minutes(self.recipe, lines, self.view), water, self._physics(stage, mass_in),
+            prep_minutes(self.recipe, lines, self.view), water,
         )  # fmt: skip
         self.left_over[stage.id] = ONE
         self.water[stage.id] = self._water_out(stage, lines, water)
@@ -289,24 +288,11 @@ class _Pot:
             share = plain(half_even(typical(wanted / mass) * 100, 0))
             self.warnings.append(caveat(say("much_goes_up", english, share=share), stage.id))
 
-    def _physics(self, stage: Stage, mass: Number) -> Steaming | None:
-        """What its vessel, lid and heat would let go, where a stated rate lies outside of that band; else None."""
-        stated = stage.change.kg_per_hour
-        if stated is None or stage.vessel is None:
-            return None
-        found = steam_of(stage, self._litres(mass), self.view)
-        if isinstance(found, Sentence) or found.band[0] <= stated <= found.band[1]:
-            return None
-        return found
-
-    def _litres(self, mass: Number) -> Decimal:
-        return half_even(typical(mass) / 1000 / self.recipe.density, 3)
-
     def _steam(self, stage: Stage, mass: Number) -> Steaming | Sentence | None:
         """How a stage steams by its vessel, or what lacks for that; None where it does not, nor is reduced in one."""
         if stage.change.by is None and (stage.change.rule != "reduce" or stage.vessel is None):
             return None
-        return steam_of(stage, self._litres(mass), self.view)
+        return steam_of(stage, litres_of(mass, self.recipe.density), self.view)
 
     # -- water -----------------------------------------------------------------------------------------------------
 

@@ -20,6 +20,7 @@ from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.supply import Offer
 from potrel.core.kitchen.vessels import Vessel
 from potrel.core.numbers.arithmetic import Number
+from potrel.core.pot.dry_matter import dry_share
 from potrel.core.pot.evaporation import room_of
 from potrel.core.pot.inputs import STATED, Inputs
 from potrel.core.sentences import Sentence, say
@@ -57,6 +58,7 @@ class DayView:
         self._containers: Mapping[str, Sequence[str]] | None = None
         self._steps: dict[tuple[str, str], Step | None] = {}
         self._cooking: dict[tuple[str, str], Cooking | None] = {}
+        self._dry: dict[str, Decimal] = {}
         self._prices: dict[str, Number] | None = None
         self._old_prices: dict[str, Number] | None = None
         self._counted: Mapping[str, str] | None = None
@@ -150,6 +152,7 @@ class DayView:
         if not offers_only:
             self.weights = self.weights.without(touched)
             self._cooking = {key: known for key, known in self._cooking.copy().items() if key[0] not in touched}
+            self._dry = {item: known for item, known in self._dry.copy().items() if item not in touched}
 
     # -- names and contents ----------------------------------------------------------------------------------------
 
@@ -304,6 +307,13 @@ class DayView:
             kin += [one for one in item.cooking if family and family_of(one.method) == family]
             self._cooking[key] = kin[0] if kin else None
         return self._cooking[key]
+
+    def dry_share(self, item: Item) -> Decimal:
+        """What of an item is no water [share]."""
+        known = self._dry.get(item.id)
+        if known is None:
+            known = self._dry[item.id] = dry_share(item)
+        return known
 
     # -- settings --------------------------------------------------------------------------------------------------
 

@@ -13,6 +13,7 @@ from potrel.core.kitchen.settings import Settings
 from potrel.core.kitchen.vessels import Vessel
 from potrel.core.numbers.arithmetic import Number, larger, total
 from potrel.core.numbers.formula import Many, formula
+from potrel.core.numbers.rounding import half_even, typical
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.evaporation import (
     BARELY,
@@ -154,6 +155,22 @@ def steam_of(stage: Stage, litres: Decimal, view: DayView) -> Steaming | Sentenc
     flame, held = (None, None) if vessel is None else (flame_of(vessel, stage.power_share), capacity_l(vessel, view))
     return steaming(of, celsius, view.room, lid_factor=hob_lid, under_fat=stage.fat_layer,
                     flame=flame, capacity_l=held, turned_up=turned_up)  # fmt: skip
+
+
+def physics_beside(stage: Stage, litres: Decimal, view: DayView) -> Steaming | None:
+    """What its vessel, lid and heat would let go, where a stated rate lies outside of that band; else None."""
+    stated = stage.change.kg_per_hour
+    if stated is None or stage.vessel is None:
+        return None
+    found = steam_of(stage, litres, view)
+    if isinstance(found, Sentence) or found.band[0] <= stated <= found.band[1]:
+        return None
+    return found
+
+
+def litres_of(mass: Number, density: Decimal) -> Decimal:
+    """A mass [g] of a density [kg/l] as litres, in words' precision: of many draws the one in the middle."""
+    return half_even(typical(mass) / 1000 / density, 3)
 
 
 def is_reduced(stage: Stage) -> bool:

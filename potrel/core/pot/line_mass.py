@@ -132,6 +132,8 @@ def nutrient_mass(line: LineMass, view: DayView) -> Number:
     mass, item = line.ap, view.items.get(line.item or "")
     if item is None or line.byproduct is not None:
         return line.ep
+    if line.line is not None and line.line.preparation is None:
+        return mass
     steps = view.steps(item, () if line.line is None else line.line.preparations)
     for step in steps if isinstance(steps, list) else ():
         mass = mass * smaller(step.yield_, view.one)

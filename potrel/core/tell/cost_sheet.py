@@ -18,6 +18,7 @@ from potrel.core.pot.balance import StageMass, reach
 from potrel.core.pot.content import THICKENING, Content
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.done_when import done_when
+from potrel.core.pot.heat import litres_of, physics_beside
 from potrel.core.pot.holding import standing
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.rooms.diets import verdicts
@@ -155,7 +156,7 @@ def _stage(stages: StageFigures, here: StageMass, lacks: bool) -> SheetStage:
         stayed_g=_known(stages.of(stage, "stayed_g")),
         at_least=lacks,
         evaporation_by=_evaporation_by(here),
-        **_band(here),
+        **_band(here, stages),
         energy_lack=None if here.energy is not None or here.heat is None or here.heat.lack is None else here.heat.lack.english,
         done=done_when(here.stage, stages.view),
         goes_to=_ways(here, stages),
@@ -180,10 +181,10 @@ def _evaporation_by(here: StageMass) -> EvaporationBy | None:
     return None if here.steam is None else here.steam.limit
 
 
-def _band(here: StageMass) -> dict[str, Any]:
+def _band(here: StageMass, stages: StageFigures) -> dict[str, Any]:
     """A rate by physics is an estimate; where a stated one lies outside of it, both are told."""
     low, high = None, None
-    physics = here.steam or here.physics
+    physics = here.steam or physics_beside(here.stage, litres_of(here.mass_in, stages.one.recipe.density), stages.view)
     if physics is not None and physics.kg_per_hour > 0:
         low, high = physics.band
     return {"evaporation_low": low, "evaporation_high": high}
