@@ -118,6 +118,17 @@ class Recipes(ApiTest):
         self.assertIn("Leek & potato", found["used_by"])
         self.assertEqual(found["sheet"]["batch"]["mass_g"], "11253.55")
 
+    def test_what_is_in_the_oven_comes_back_so_and_is_reckoned_so(self) -> None:
+        recipe = self.recipe("ham-leek")["recipe"]
+        self.assertIsNone(recipe["stages"][0]["power_share"], "nobody said how far the flame is turned up")
+        recipe["stages"][0] |= {"in_oven": True, "temperature_c": "160", "power_share": "0.5"}
+        self.assertEqual(self.call("PUT", "/api/recipes/ham-leek", {"recipe": recipe, "based_on": 1})[0], 200)
+        found = self.recipe("ham-leek")
+        stage = found["recipe"]["stages"][0]
+        self.assertEqual((stage["in_oven"], stage["temperature_c"], stage["power_share"]), (True, "160", "0.5"))
+        self.assertEqual(found["sheet"]["stages"][0]["evaporation_by"], "oven")
+        self.assertIn("in an oven", found["sheet"]["stages"][0]["energy_lack"])
+
     def test_no_request_says_who_acts(self) -> None:
         status, problem = self.call(
             "PUT", "/api/recipes/leek-potato", {"recipe": self.recipe()["recipe"], "based_on": 1, "by": "me"}

@@ -66,7 +66,7 @@ SAMPLE = (
          "(self.recipe.use_measured_yield or self.mass_known)", "self.mass_known", _PRICING),
     # -- the pot in full
     Slip("a lid at the boil holds nothing back", "core/pot/evaporation.py",
-         'return Steaming(rolls * lid_factor, "rolling", of=of)', 'return Steaming(rolls, "rolling", of=of)',
+         'return Steaming(rolls * lid_factor, "rolling", of)', 'return Steaming(rolls, "rolling", of)',
          "tests.core.pot.test_evaporation"),
     Slip("a pot steams as an open tray", "core/pot/evaporation.py",
          "open_surface_rate(of.surface_m2, heat, room) * IN_A_POT", "open_surface_rate(of.surface_m2, heat, room)",

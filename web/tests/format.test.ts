@@ -11,6 +11,7 @@ import {
   percent,
   rounded,
   signed,
+  thickness,
   trimmed,
   volume,
 } from "../src/parts/format";
@@ -95,6 +96,14 @@ describe("figures as they are shown", () => {
     expect(dayOf("2025-11-24", "2026-11-24")).toBe("24 Nov 2025");
     expect(dayOf("2026-01-02", "2026-11-24")).toBe("2 Jan");
   });
+});
+
+test("a thickness of which something is missing says at least", () => {
+  expect([thickness("34.4", false), thickness("34.4", true), thickness(null, true)]).toEqual([
+    "34 g/l",
+    "at least 34 g/l",
+    "—",
+  ]);
 });
 
 test("an id is made of a name, unlike those in use", () => {

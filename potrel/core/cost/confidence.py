@@ -10,7 +10,7 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Entry
 from potrel.core.kitchen.kinds import ONE, ZERO, Computed
 from potrel.core.kitchen.lines import Line
-from potrel.core.kitchen.recipes import Recipe
+from potrel.core.kitchen.recipes import Recipe, Stage
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.losses import loses
@@ -56,12 +56,9 @@ def yields_of(recipe: Recipe, below: Callable[[str], frozenset[YieldUsed]], view
     for stage in recipe.stages:
         for line in stage.lines:
             item = items.get(line.item or "")
-            if item is not None and line.cook_yield is None and view.cooking(item, stage.method) is None and loses(stage, item):
-                # What nobody said is no more than an estimate.
-                found.add(YieldUsed(item.id, "cooking", stage.method or "", "estimate"))
-            if line.preparation is None and item is not None and not item.cooking:
-                continue  # Nothing is said of any yield, as of most lines of a large kitchen.
-            _collect(line, stage.method, found, below, view)
+            if line.preparation is None and item is not None and not item.cooking and not loses(stage, item):
+                continue  # No yield counts, as of most lines of a large kitchen.
+            _collect(line, stage, found, below, view)
     for serving in recipe.servings:
         for _, line in serving.extras:
             if recipe.keeps(line):
@@ -71,20 +68,25 @@ def yields_of(recipe: Recipe, below: Callable[[str], frozenset[YieldUsed]], view
 
 
 def _collect(
-    line: Line, method: str | None, found: set[YieldUsed], below: Callable[[str], frozenset[YieldUsed]], view: DayView
+    line: Line, stage: Stage | None, found: set[YieldUsed], below: Callable[[str], frozenset[YieldUsed]], view: DayView
 ) -> None:
     item = view.items.get(line.item or "")
     if item is None:
         if line.recipe in view.recipes:
             found |= below(line.recipe or "")
         return
+    cooking = None
+    if stage is not None and line.cook_yield is None:
+        cooking = view.cooking(item, stage.method)
+        if cooking is None and loses(stage, item):
+            # What nobody said is no more than an estimate.
+            found.add(YieldUsed(item.id, "cooking", stage.method or "", "estimate"))
     if line.byproduct is not None:
         return
     for preparation_id in line.preparations:
         preparation = view.preparation(item, preparation_id)
         if preparation is not None:
             found.add(YieldUsed(item.id, "preparation", preparation_id, rests_on(preparation)))
-    cooking = view.cooking(item, method) if line.cook_yield is None else None
     if cooking is not None:
         found.add(YieldUsed(item.id, "cooking", cooking.method, rests_on(cooking)))
 

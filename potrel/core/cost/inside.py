@@ -75,6 +75,11 @@ class Inside:
             return None
         return thickness([self.content.thickens], mass, whole, self.view.number(self.one.recipe.density))
 
+    @property
+    def thickness_at_least(self) -> bool:
+        """Whether something in it thickens and nobody said how much: the sum is less than what it is."""
+        return bool(self.content.no_strength)
+
     def beside(self, portion: Portion) -> list[tuple[LineMass | Problem, Held]]:
         """What each thing holds that is eaten with a portion, in full: who takes it takes all of it."""
         return [

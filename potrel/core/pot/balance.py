@@ -188,7 +188,9 @@ class _Pot:
     def _work(self, stage: Stage, lines: Sequence[LineMass]) -> None:
         handed_on = self._handed_on(stage)
         mass_in = total([line.put for line in lines]) + total(handed_on)
-        water = self._water_in(stage, lines)
+        brought = self._water_in(stage, lines)
+        # Of a roast only what was poured on it goes up by its change.
+        water = self._poured(lines) if is_dry_heat(stage) else brought
         steam = self._steam(stage, mass_in)
         changed = self._change(stage, mass_in, water, steam)
         taken = tuple(TakenOut(out, self._taken_mass(stage, out)) for out in stage.take_out)
@@ -212,7 +214,7 @@ class _Pot:
             prep_minutes(self.recipe, lines, self.view), water,
         )  # fmt: skip
         self.left_over[stage.id] = ONE
-        self.water[stage.id] = self._water_out(stage, lines, water)
+        self.water[stage.id] = self._water_out(self.stages[stage.id], brought)
         self._note_drought(stage, lines, water)
         if stage.vessel is not None:
             self.warnings += vessel_notes(stage, lines, larger(mass_in, changed), self.recipe, self.view)
@@ -296,20 +298,17 @@ class _Pot:
 
     # -- water -----------------------------------------------------------------------------------------------------
 
-    def _water_in(self, stage: Stage, lines: Sequence[LineMass]) -> Number:
-        """What of a stage can go up as steam [g]: its water; of a roast, what was poured on it."""
-        if is_dry_heat(stage):
-            return total([line.put for line in lines if is_poured(line, self.view)]) + self.view.zero
-        handed_on = [self.water[one.stage] * self.view.number(one.share) for one in stage.from_]
-        return total([water_in(line, self.view) for line in lines]) + total(handed_on) + self.view.zero
+    def _poured(self, lines: Sequence[LineMass]) -> Number:
+        return self.view.zero + total([line.put for line in lines if is_poured(line, self.view)])
 
-    def _water_out(self, stage: Stage, lines: Sequence[LineMass], water: Number) -> Number:
+    def _water_in(self, stage: Stage, lines: Sequence[LineMass]) -> Number:
+        """The water [g] that comes into a stage."""
+        handed_on = [self.water[one.stage] * self.view.number(one.share) for one in stage.from_]
+        return self.view.zero + total([water_in(line, self.view) for line in lines]) + total(handed_on)
+
+    def _water_out(self, here: StageMass, brought: Number) -> Number:
         """The water [g] that a stage hands on: what is left of it, less that of what is taken out."""
-        here = self.stages[stage.id]
-        if is_dry_heat(stage):
-            handed_on = [self.water[one.stage] * self.view.number(one.share) for one in stage.from_]
-            water = total([water_in(line, self.view) for line in lines]) + total(handed_on)
-        left = water - (here.mass_in - here.changed)
+        left = brought - (here.mass_in - here.changed)
         if surely(here.changed > 0):
             # Bones and bunches leave as wet as they came in; what is strained and sticks, as wet as all of it.
             spent = total([one.mass for one in here.taken_out if one.take_out.of])

@@ -109,8 +109,8 @@ class Steaming:
 
     kg_per_hour: Decimal
     limit: Limit
+    of: Shape
     asked_kg_per_hour: Decimal | None = None
-    of: Shape | None = None
 
     @property
     def band(self) -> tuple[Decimal, Decimal]:
@@ -191,12 +191,12 @@ def steaming(
     if boils(heat, room):
         rolls = ROLLING * of.surface_m2
         if driven is None or (driven > rolls and not turned_up):
-            return Steaming(rolls * lid_factor, "rolling", of=of)
-        return Steaming(driven * lid_factor, "heat", of=of)
+            return Steaming(rolls * lid_factor, "rolling", of)
+        return Steaming(driven * lid_factor, "heat", of)
     asked = open_surface_rate(of.surface_m2, heat, room) * IN_A_POT * lid_factor * (UNDER_FAT if under_fat else ONE)
     if driven is not None and driven < asked:
-        return Steaming(driven, "heat", asked, of)
-    return Steaming(asked, "surface", of=of)
+        return Steaming(driven, "heat", of, asked)
+    return Steaming(asked, "surface", of)
 
 
 def boils(celsius: Decimal, room: Room) -> bool:
@@ -218,4 +218,4 @@ def oven_steaming(of: Shape, oven_c: Decimal, room: Room, oven_lid: Decimal, hob
     """
     driven = oven_rate(of, oven_c, room, oven_lid)
     least = steaming(of, min(oven_c, room.boils_at - BARELY), room, lid_factor=hob_lid).kg_per_hour
-    return Steaming(least, "surface", of=of) if least > driven else Steaming(driven, "oven", of=of)
+    return Steaming(least, "surface", of) if least > driven else Steaming(driven, "oven", of)

@@ -135,26 +135,40 @@ def steam_of(stage: Stage, litres: Decimal, view: DayView) -> Steaming | Sentenc
     if is_dry_heat(stage) and not in_oven:
         english = 'stage "{stage}": what a pot steams says nothing of a pan: give what is lost there itself'
         return say("steam_of_dry_heat", english, stage=where)
-    of = _shape(vessel, litres, view)
-    if of is None:
-        english = 'stage "{stage}" steams by its vessel: say how wide the {vessel} is (its diameter or surface)'
-        return say("steam_without_surface", english, stage=where, vessel=stage.vessel if vessel is None else vessel.name)
-    if in_oven and stage.temperature_c is None:
-        return say("steam_how_hot_the_oven", 'stage "{stage}" is in the oven: say how hot that is (degrees)', stage=where)
+    of = shape_filled(litres) if vessel is None else _shape(vessel, where, view)
+    if isinstance(of, Sentence):
+        return of
+    if in_oven:
+        return _steam_in_oven(stage, of, where, view)
     celsius = celsius_of(stage, view.room)
     if celsius is None:
         english = 'stage "{stage}" steams by its vessel: say how hot it is kept (hold, bare simmer, simmer, boil, or degrees)'
         return say("steam_how_hot", english, stage=where)
-    lid = lid_of(stage)
-    if celsius <= _FREEZES or lid == "sealed":
-        return Steaming(ZERO, "surface", of=of)
-    hob_lid = let_go(stage, lids_on_the_hob(view.settings))
-    if in_oven and stage.temperature_c is not None:
-        return oven_steaming(of, stage.temperature_c, view.room, let_go(stage, OVEN_LIDS), hob_lid)
+    lid = let_go(stage, lids_on_the_hob(view.settings))
+    if celsius <= _FREEZES or lid == 0:
+        return Steaming(ZERO, "surface", of)
     turned_up = stage.power_share is not None or is_reduced(stage)
     flame, held = (None, None) if vessel is None else (flame_of(vessel, stage.power_share), capacity_l(vessel, view))
-    return steaming(of, celsius, view.room, lid_factor=hob_lid, under_fat=stage.fat_layer,
+    return steaming(of, celsius, view.room, lid_factor=lid, under_fat=stage.fat_layer,
                     flame=flame, capacity_l=held, turned_up=turned_up)  # fmt: skip
+
+
+def _shape(vessel: Vessel, where: str, view: DayView) -> Shape | Sentence:
+    """What steams of a vessel as it is noted, or that nobody measured how wide it is."""
+    if vessel.open_surface is None:
+        english = 'stage "{stage}" steams by its vessel: say how wide the {vessel} is (its diameter or surface)'
+        return say("steam_without_surface", english, stage=where, vessel=vessel.name)
+    held = capacity_l(vessel, view)
+    return Shape(vessel.open_surface, ZERO if held is None else wall_m2(held))
+
+
+def _steam_in_oven(stage: Stage, of: Shape, where: str, view: DayView) -> Steaming | Sentence:
+    if stage.temperature_c is None:
+        return say("steam_how_hot_the_oven", 'stage "{stage}" is in the oven: say how hot that is (degrees)', stage=where)
+    oven_lid, hob_lid = let_go(stage, OVEN_LIDS), let_go(stage, lids_on_the_hob(view.settings))
+    if stage.temperature_c <= _FREEZES or oven_lid == 0:
+        return Steaming(ZERO, "surface", of)
+    return oven_steaming(of, stage.temperature_c, view.room, oven_lid, hob_lid)
 
 
 def physics_beside(stage: Stage, litres: Decimal, view: DayView) -> Steaming | None:
@@ -176,16 +190,6 @@ def litres_of(mass: Number, density: Decimal) -> Decimal:
 def is_reduced(stage: Stage) -> bool:
     """Whether a stage reduces: by its change, or its method."""
     return stage.change.rule == "reduce" or _method(stage) == "reduce"
-
-
-def _shape(vessel: Vessel | None, litres: Decimal, view: DayView) -> Shape | None:
-    """What steams: a vessel as it is noted, or the pot that so much would fill; None where nobody measured how wide it is."""
-    if vessel is None:
-        return shape_filled(litres)
-    if vessel.open_surface is None:
-        return None
-    held = capacity_l(vessel, view)
-    return Shape(vessel.open_surface, ZERO if held is None else wall_m2(held))
 
 
 @formula("(mass in - reduced to) / 1000 / kilos an hour * 60")
@@ -272,7 +276,7 @@ class StageHeat:
 
     def net_kw(self, stage: Stage) -> Decimal | None:
         """The heat [kW] that is left for the food; None where that is not known, or nothing is left."""
-        flame = None if self.is_oven else flame_of(self.vessel, stage.power_share)
+        flame = None if is_in_oven(stage, self.vessel) else flame_of(self.vessel, stage.power_share)
         net = None if flame is None else flame.power_kw * flame.efficiency * flame.power_share - self.wall_kw
         return net if net is not None and net > 0 else None
 
@@ -295,6 +299,9 @@ def _energy(here: StageHeat, stage: Stage, view: DayView) -> tuple[Number | None
     efficiency = vessel.brought_in
     if efficiency is None or efficiency == 0:
         return None, None
+    if stage.in_oven and not here.is_oven:
+        english = 'stage "{stage}" is in an oven, not on the flame of the {vessel}: give the kWh that it took'
+        return None, say("energy_of_which_oven", english, stage=where, vessel=vessel.name)
     if stage.minutes is None:
         return None, say("energy_how_long", 'stage "{stage}" is heated: say for how many minutes', stage=where)
     time = number(stage.minutes)

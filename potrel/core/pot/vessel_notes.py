@@ -13,7 +13,7 @@ from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.rounding import ceiling, exceeds, half_even, typical
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.evaporation import Steaming
-from potrel.core.pot.heat import is_dry_heat
+from potrel.core.pot.heat import is_dry_heat, is_in_oven
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.sentences import say
 
@@ -52,7 +52,7 @@ def _crowded(stage: Stage, vessel: Vessel, lines: Sequence[LineMass], view: DayV
     surface = vessel.open_surface
     if surface is None or not lines or not is_dry_heat(stage):
         return []
-    most = CROWDED_ON_A_TRAY if vessel.heat_source == "oven" else CROWDED
+    most = CROWDED_ON_A_TRAY if is_in_oven(stage, vessel) else CROWDED
     lies = total([line.ep for line in lines]) / 1000 / view.number(surface * vessel.count)
     if not exceeds(lies, view.number(most)):
         return []
@@ -71,7 +71,7 @@ def steam_notes(stage: Stage, steam: Steaming) -> list[Caveat]:
     if stage.lid == "covered_then_open" and stage.open_minutes is None:
         english = "covered, then open: all of its {minutes} minutes count as open; say how many are"
         found.append(caveat(say("open_how_long", english, minutes=plain(stage.minutes or ZERO)), stage.id))
-    if steam.of is not None and steam.of.assumed:
+    if steam.of.assumed:
         english = "steams as from a pot {across} cm wide, which it would fill to four fifths: a guess until a vessel is said"
         across = plain(half_even(steam.of.across_cm, 0))
         found.append(caveat(say("vessel_assumed", english, across=across), stage.id))

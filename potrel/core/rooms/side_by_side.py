@@ -63,6 +63,7 @@ class Column:
     energy_kcal: Computed | None
     salt_share: Computed | None
     thickness_g_per_l: Computed | None
+    thickness_at_least: Flag
     allergens: list[str]
     to_read: list[str]
     diets: list[Verdict]
@@ -129,6 +130,7 @@ def _column(of: Chosen, one: CostedRecipe, shared: set[str]) -> Column:
         *_portion(portion),
         one.needs.minutes, sum((stage.minutes or ZERO for stage in recipe.stages), ZERO), energy,
         None if portion is None else inside.in_portion(portion, "energy_kcal"), inside.salt_share, inside.thickness,
+        inside.thickness_at_least,
         [cell.group for cell in row.cells], row.asked, verdicts(one, view),
     )  # fmt: skip
 

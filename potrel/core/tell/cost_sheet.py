@@ -206,8 +206,8 @@ def _batch(figures: BatchFigures, one: CostedRecipe, inside: ContentFigures) -> 
         computed_g=_known(figures.of(["computed_g"])),
         measured_g=_value(figures.of(["measured_g"])),
         energy_kwh=None if not one.needs.energy_known or one.needs.energy == 0 else one.needs.energy,
-        thickness_class=None if thick is None else _class_of(thick, at_least=bool(content.no_strength)),
-        thickness_at_least=bool(content.no_strength),
+        thickness_class=None if thick is None else _class_of(thick, at_least=inside.inside.thickness_at_least),
+        thickness_at_least=inside.inside.thickness_at_least,
         lacks=_lacks(lacking, figures.view),
         in_doubt=_in_doubt(content, figures.view),
         **values,
@@ -328,7 +328,7 @@ def _hold(of_batch: ContentFigures, portion: Portion) -> SheetHold | None:
     if found is None:
         return None
     if isinstance(found, Sentence):
-        return SheetHold(None, None, False, None, None, None, None, None, None, found.english)
+        return SheetHold(None, None, False, None, None, None, None, None, None, False, found.english)
     left = (mass - found.lost) / mass
     vessel = of_batch.view.vessels[serving.hold_vessel or ""]
     salt, thick = (_value(of_batch.of(name)) for name in ("salt_share", "thickness_g_per_l"))
@@ -337,7 +337,7 @@ def _hold(of_batch: ContentFigures, portion: Portion) -> SheetHold | None:
         found.kg_per_hour, found.containers, found.containers > vessel.count, found.lost, *found.band,
         None if portion.portions is None else portion.portions * left,
         None if salt is None or gone else salt / left,
-        None if thick is None or gone else thick / left, None,
+        None if thick is None or gone else thick / left, of_batch.inside.thickness_at_least, None,
     )  # fmt: skip
 
 

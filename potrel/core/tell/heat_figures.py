@@ -142,8 +142,8 @@ class SteamFigures:
 
     def _surface(self) -> Input:
         of = self.steam.of
-        source = "as high as wide, filled to four fifths: assumed" if of is not None and of.assumed else _VESSEL
-        return Input("open surface", ZERO if of is None else of.surface_m2, "m2", source)
+        source = "as high as wide, filled to four fifths: assumed" if of.assumed else _VESSEL
+        return Input("open surface", of.surface_m2, "m2", source)
 
     def _lid(self) -> Input:
         stage, lid = self.stage, lid_of(self.stage)
@@ -200,7 +200,7 @@ class SteamFigures:
         return reckoned(
             rate_in_an_oven, place, "kg/h", note=self._estimate(), surface=self._surface(),
             heat_of_a_square_metre=Input("heat that the air brings", OVEN, "kW", "common practice, no source"),
-            wall=Input("its wall", ZERO if of is None else of.wall_m2, "m2", "as high as wide; none of a tray"),
+            wall=Input("its wall", of.wall_m2, "m2", "as high as wide; none of a tray"),
             oven=Input("the oven", self.stage.temperature_c, "C", TYPED),
             boils_at=Input("water boils at", room.boils_at, "C", _WATER),
             heat_of_evaporation=Input("heat of evaporation", latent_heat(room.boils_at), "kJ/kg", _WATER),

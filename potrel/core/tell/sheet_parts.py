@@ -183,6 +183,7 @@ class SheetHold:
     portions_end: Computed | None
     salt_share_end: Computed | None
     thickness_end_g_per_l: Computed | None
+    thickness_at_least: Flag
     lack: str | None
 
 

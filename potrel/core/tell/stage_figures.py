@@ -15,13 +15,12 @@ from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE
 from potrel.core.numbers.arithmetic import Number, total
-from potrel.core.numbers.formula import Many, formula
 from potrel.core.pot import changes
 from potrel.core.pot.balance import StageMass, reach
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.heat import minutes_to_reduce
 from potrel.core.pot.line_mass import TOP_UP
-from potrel.core.pot.needs import Flow, kept_weights, share_kept, valued
+from potrel.core.pot.needs import Flow, kept_weights, valued
 from potrel.core.tell.figures import (
     TYPED,
     Figure,
@@ -37,6 +36,14 @@ from potrel.core.tell.figures import (
 )
 from potrel.core.tell.heat_figures import HeatFigures, SteamFigures
 from potrel.core.tell.line_figures import LineFigures, named
+from potrel.core.tell.stage_formulas import (
+    borne_by_portions,
+    cost_of_kept,
+    given_to_the_pot,
+    part_of_the_joint_cost,
+    passed_on,
+    share_an_hour,
+)
 from potrel.core.trim.byproducts import worth
 
 STAGE_FIGURES = (
@@ -61,42 +68,6 @@ _UNTOLD = {
     "minutes_to_dry": ("min", "nothing cooks out of the lines here, or its flame does not tell how fast"),
     "energy_kwh": ("kWh", "nothing is heated here, or its vessel does not say by what"),
 }
-
-
-@formula("sum of lines")
-def given_to_the_pot(lines: Many) -> Number:
-    """What the lines give to the pot [g]; below zero, what they drink from it."""
-    return total(lines)
-
-
-@formula("sum of lines + sum of consumables + sum of handed on + sum of left over - sum of taken out")
-def passed_on(lines: Many, consumables: Many, handed_on: Many, left_over: Many, taken_out: Many) -> Number:
-    """What a stage passes on [money]; what no later stage takes of an earlier one stays with the batch."""
-    return total(lines) + total(consumables) + total(handed_on) + total(left_over) - total(taken_out)
-
-
-@formula("kilos * share an hour")
-def share_an_hour(kilos: Number, share_an_hour: Number) -> Number:
-    """What goes up an hour [kg] of what was there at the start."""
-    return kilos * share_an_hour
-
-
-@formula("(sum of lines + sum of handed on + sum of disposal) * weight / sum of weights")
-def part_of_the_joint_cost(lines: Many, handed_on: Many, disposal: Many, weight: Number, weights: Many) -> Number:
-    """What something taken out bears of the joint cost [money], by its weight: its mass, or mass * value."""
-    return (total(lines) + total(handed_on) + total(disposal)) * weight / total(weights)
-
-
-@formula("what all of it costs * share that portions get")
-def borne_by_portions(what_all_of_it_costs: Number, share_that_portions_get: Number) -> Number:
-    """What the portions bear that are garnished with what was kept of the pot [money]."""
-    return what_all_of_it_costs * share_that_portions_get
-
-
-@formula("(sum of lines + sum of handed on) * the smaller of (1, kept / sum of weights)")
-def cost_of_kept(lines: Many, handed_on: Many, kept: Number, weights: Many) -> Number:
-    """What is kept for garnish costs [money]: the cost of what it is made of, by its mass."""
-    return (total(lines) + total(handed_on)) * share_kept(kept, weights)
 
 
 @dataclass

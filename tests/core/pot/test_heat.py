@@ -256,6 +256,12 @@ class Energy(unittest.TestCase):
         kilojoules = 20 * 4 * (hot - 20) + 2 * heat_of_evaporation(hot) + wall_loss(d(60), hot, room) * 3600
         self.assertAlmostEqual(stage.energy_kwh or 0, kilojoules / d("0.35") / 3600, places=9)
 
+    def test_in_an_oven_the_flame_of_its_pot_heats_nothing(self) -> None:
+        found = simmered(heat=None, in_oven=True, temperature_c="160", method="braise")
+        self.assertEqual((found.energy_kwh, found.minutes_to_heat), (None, None))
+        self.assertIn("is in an oven, not on the flame of the", found.energy_lack or "")
+        self.assertEqual(simmered(heat=None, in_oven=True, temperature_c="160", energy_kwh="3").energy_kwh, 3)
+
     def test_what_flows_in_hot_is_not_warmed_again(self) -> None:
         first = {"method": "simmer", "vessel": "kettle", "heat": "simmer", "minutes": "30",
                  "lines": [{"item": "water", "quantity": "10 l"}]}  # fmt: skip

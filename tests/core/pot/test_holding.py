@@ -19,12 +19,12 @@ ITEMS: list[dict[str, Any]] = [{"id": "water", "kind": "water", "density": "1"},
                                {"id": "flour", "kind": "dry goods", "thickening": "1", "composition": NONE}]  # fmt: skip
 
 
-def held(**serving: Any) -> SheetHold | None:
+def held(items: list[dict[str, Any]] = ITEMS, **serving: Any) -> SheetHold | None:
     bain = {"id": "bain", "capacity": "5 l", "surface_m2": "0.1", "count": "2"}
     quantities = {"water": "9.5 kg", "salt": "70 g", "flour": "430 g"}
     lines = [{"item": one, "quantity": quantity} for one, quantity in quantities.items()]
     pot = {"stages": [{"id": "s", "lines": lines}], "servings": [{"id": "bowl", "name": "Bowl", "size": "250 g", **serving}]}
-    return sheet(kitchen(ITEMS, [pot], {"water": "0.004", "salt": "0.4", "flour": "1"}, [bain])).servings[0].hold
+    return sheet(kitchen(items, [pot], {"water": "0.004", "salt": "0.4", "flour": "1"}, [bain])).servings[0].hold
 
 
 class Standing(unittest.TestCase):
@@ -40,6 +40,13 @@ class Standing(unittest.TestCase):
         self.assertAlmostEqual(found.salt_share_end or 0, d("0.007") / left, places=9)
         self.assertAlmostEqual(found.thickness_end_g_per_l or 0, 43 / left, places=9)
         self.assertFalse(found.too_many)
+
+    def test_how_thick_it_is_in_the_end_is_at_least_where_a_strength_is_missing(self) -> None:
+        unknown = [*ITEMS[:2], {"id": "flour", "kind": "dry goods", "composition": NONE}]
+        hold: dict[str, Any] = {"hold_hours": "2", "hold_vessel": "bain", "hold_c": "70"}
+        known, untold = held(**hold), held(unknown, **hold)
+        assert known is not None and untold is not None
+        self.assertEqual((known.thickness_at_least, untold.thickness_at_least), (False, True))
 
     def test_a_lid_keeps_it(self) -> None:
         open_, shut = (held(hold_hours="2", hold_vessel="bain", hold_lid=lid) for lid in ("off", "on"))

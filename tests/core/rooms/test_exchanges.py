@@ -9,6 +9,7 @@ from typing import Any
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument
 from potrel.core.rooms.exchanges import Exchange, exchange
+from potrel.core.rooms.exchanges.ways import Way
 from potrel.core.rooms.form_comparison import compare_forms
 from potrel.core.rooms.make_or_buy import batch_that_flips, price_that_flips, rate_that_flips
 from potrel.core.tell.cost_sheet import sheet_of
@@ -74,6 +75,29 @@ class Thickeners(unittest.TestCase):
         lines = potato.recipe.stages[0].lines
         self.assertEqual([line.quantity.text for line in lines], ["7.5 l", "2.5 kg"])
         self.assertEqual((lines[1].basis, lines[1].preparation), ("EP", "peeled"))
+
+    def test_soaked_beans_are_exchanged_by_what_they_were_dry_there_and_back(self) -> None:
+        beans = {"id": "beans", "name": "White beans, dry", "kind": "pulse", "thickening": "0.45", "composition": NONE,
+                 "preparations": [{"id": "soaked", "name": "soaked", "yield": "2"}]}  # fmt: skip
+        soaked = {"item": "beans", "quantity": "2 kg", "preparation": "soaked", "basis": "EP"}
+        flour = {"item": "flour", "quantity": "450 g"}
+        blend = {"id": "b", "method": "blend", "from": [{"stage": "s"}]}
+
+        def way(line: dict[str, str], to: str) -> Way:
+            made = {
+                "id": "pot",
+                "name": "Soup",
+                "stages": [{"id": "s", "lines": [{"item": "water", "quantity": "9 l"}, line]}, blend],
+            }
+            of = Costing(kitchen([*ITEMS, beans], [STOCK, made], {**PRICES, "beans": "3"}), DAY)
+            now, *others = exchange(of, "pot", "s", line["item"]).ways
+            found = next(one for one in others if one.name.startswith(to))
+            self.assertAlmostEqual(found.thickness_g_per_l or 0, now.thickness_g_per_l or 1, places=6)
+            return found
+
+        # A kilo of dry beans does as much as 450 g of flour.
+        self.assertEqual(way(soaked, "Plain flour").amount, "450 g Plain flour")
+        self.assertEqual(way(flour, "White beans").amount, "1 kg White beans, dry")
 
     def test_what_nothing_blends_thickens_nothing(self) -> None:
         self.assertEqual([way.name for way in tried("flour", THICK).ways[1:]], ["Cornflour"])

@@ -2600,6 +2600,8 @@ export interface components {
             salt_share: string | null;
             /** Thickness G Per L */
             thickness_g_per_l: string | null;
+            /** Thickness At Least */
+            thickness_at_least: boolean;
             /** Allergens */
             allergens: string[];
             /** To Read */
@@ -5913,6 +5915,8 @@ export interface components {
             salt_share_end: string | null;
             /** Thickness End G Per L */
             thickness_end_g_per_l: string | null;
+            /** Thickness At Least */
+            thickness_at_least: boolean;
             /** Lack */
             lack: string | null;
         };
@@ -6843,6 +6847,8 @@ export interface components {
             salt_share: string | null;
             /** Thickness G Per L */
             thickness_g_per_l: string | null;
+            /** Thickness At Least */
+            thickness_at_least: boolean;
             /** Energy Kcal */
             energy_kcal: string | null;
             /** Batch Ml */

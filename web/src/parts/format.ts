@@ -103,6 +103,10 @@ export function volume(millilitres: string | null | undefined): string {
   return size < 1000 ? `${rounded(millilitres, 0)} ml` : `${rounded(thousandth(millilitres), 1)} l`;
 }
 
+/** How thick something is, in grams of flour a litre; where something that thickens has no strength, it is more than that. */
+export const thickness = (text: string | null, atLeast: boolean): string =>
+  text === null ? NOT_KNOWN : `${atLeast ? "at least " : ""}${trimmed(text, 0)} g/l`;
+
 /** What a price is of: a kilo (a pound), or one piece where only that is known. */
 export function ofOne(unit: string | null): string {
   if (unit === null) return aKilo();

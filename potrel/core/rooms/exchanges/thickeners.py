@@ -15,6 +15,7 @@ from potrel.core.kitchen.recipes import Recipe, with_lines
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.pot.content import stays_whole
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.line_mass import nutrient_mass
 from potrel.core.rooms.exchanges.phrases import Phrases, called, phrases
 from potrel.core.rooms.exchanges.ways import Spot, Way, as_strong, ready_to_use, told_litres, told_mass
 from potrel.core.tables import table
@@ -57,10 +58,12 @@ def thickeners(spot: Spot) -> Iterator[Way]:
     """The line as it stands, and every other thickener that the kitchen has a price for."""
     own, blended = spot.view.items[spot.line.item or ""], is_blended(spot.recipe, spot.stage)
     yield spot.way(own.name, [] if spot.line.line is None else [spot.line.line], spot.recipe, what_to_mind(own.name))
+    # As it thickens the pot: by what went in dry.
+    dry, strength = nutrient_mass(spot.line, spot.view), spot.view.number(own.thickening or ZERO)
     for item in spot.view.items.values():
         if item.id == own.id or item.archived or not thickens(item, blended=blended) or not spot.view.offers_of(item.id):
             continue
-        grams = as_strong(spot.line.ep, spot.view.number(own.thickening or ZERO), spot.view.number(item.thickening or ONE))
+        grams = as_strong(dry, strength, spot.view.number(item.thickening or ONE))
         line = ready_to_use(item, grams)
         if not called(item.name, _FLOUR):
             yield _way(spot, item.name, [line], grams)

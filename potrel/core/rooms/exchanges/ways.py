@@ -44,6 +44,7 @@ class Way:
     food_cost: Computed | None
     salt_share: Computed | None
     thickness_g_per_l: Computed | None
+    thickness_at_least: Flag
     energy_kcal: Computed | None
     batch_ml: Computed
     allergens: list[str]
@@ -92,7 +93,7 @@ class Spot:
         return Way(
             name, " + ".join(f"{line.quantity} {self.view.name_of(line.item, line.recipe)}" for line in lines), now, recipe,
             not one.problems, None if one.problems else cost, inside.salt_share,
-            inside.thickness, energy,
+            inside.thickness, inside.thickness_at_least, energy,
             one.balance.mass / one.recipe.density, costing.allergens(recipe.id), low, high, mind, liquid,
         )  # fmt: skip
 

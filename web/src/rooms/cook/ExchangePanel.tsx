@@ -14,6 +14,7 @@ import {
   percent,
   perKilo,
   perLitre,
+  thickness,
   trimmed,
 } from "../../parts/format";
 import { useAnother } from "./another";
@@ -144,9 +145,7 @@ function Ways({ found, serving, take }: WaysProps) {
                   <td className="num">{percent(way.salt_share, 2)}</td>
                   <td className="num">
                     {isStock
-                      ? way.thickness_g_per_l === null
-                        ? NOT_KNOWN
-                        : trimmed(way.thickness_g_per_l, 0)
+                      ? thickness(way.thickness_g_per_l, way.thickness_at_least)
                       : way.energy_kcal === null
                         ? NOT_KNOWN
                         : trimmed(way.energy_kcal, 0)}

@@ -1,7 +1,7 @@
 // A soup that stands hot: what it loses, what is then left of it, and what to top up with.
 
 import type { SheetServing } from "../../api/client";
-import { mass, percent, trimmed } from "../../parts/format";
+import { mass, percent, thickness, trimmed } from "../../parts/format";
 
 export function Hold({ hold }: { hold: NonNullable<SheetServing["hold"]> }) {
   if (hold.lack !== null) return <p className="text-sm quiet">standing hot: {hold.lack}</p>;
@@ -22,7 +22,8 @@ export function Hold({ hold }: { hold: NonNullable<SheetServing["hold"]> }) {
       {Number(hold.thickness_end_g_per_l ?? 0) > 0 && (
         <>
           <span className="quiet">, </span>
-          {trimmed(hold.thickness_end_g_per_l ?? "", 0)} g/l <span className="quiet">thick</span>
+          {thickness(hold.thickness_end_g_per_l, hold.thickness_at_least)}{" "}
+          <span className="quiet">thick</span>
         </>
       )}
       <span className="quiet">. Top it up with hot water as it goes, {mass(hold.lost_g)} in all.</span>

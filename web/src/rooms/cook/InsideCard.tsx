@@ -6,7 +6,7 @@ import { refresh } from "../../api/asked";
 import { api, type CostSheet, type Filled, inWords, type SheetServing, told } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { Figure } from "../../parts/Figure";
-import { mass, NOT_KNOWN, percent, trimmed } from "../../parts/format";
+import { mass, NOT_KNOWN, percent, thickness, trimmed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
 import { useToast } from "../../parts/Toasts";
 import { useSaving } from "../../parts/useSaving";
@@ -54,11 +54,7 @@ export function InsideCard() {
               {batch.thickness_class && `${CLASSES[batch.thickness_class]}, `}
               <Figure
                 ask={ask("batch/thickness_g_per_l")}
-                text={
-                  batch.thickness_g_per_l === null
-                    ? NOT_KNOWN
-                    : `${batch.thickness_at_least ? "at least " : ""}${trimmed(batch.thickness_g_per_l, 0)} g/l`
-                }
+                text={thickness(batch.thickness_g_per_l, batch.thickness_at_least)}
                 label="thickness, as grams of flour in a litre"
               />
             </dd>

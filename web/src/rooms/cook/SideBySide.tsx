@@ -15,7 +15,7 @@ import {
 import { NAMES } from "../../api/kitchen";
 import { ShareScale } from "../../parts/Bars";
 import { useCurrency } from "../../parts/Figure";
-import { mass, minutes, money, NOT_KNOWN, percent, signed, trimmed } from "../../parts/format";
+import { mass, minutes, money, NOT_KNOWN, percent, signed, thickness, trimmed } from "../../parts/format";
 import { Remove } from "../../parts/Small";
 import { useAnother } from "./another";
 
@@ -196,11 +196,11 @@ function rowsOf(currency: string): Row[] {
       (one) => one.salt_share,
       (text) => percent(text, 2),
     ),
-    figure(
-      "thickness",
-      (one) => one.thickness_g_per_l,
-      (text) => (text === null ? NOT_KNOWN : `${trimmed(text, 0)} g/l`),
-    ),
+    {
+      label: "thickness",
+      by: (one) => thickness(one.thickness_g_per_l, one.thickness_at_least),
+      cell: (one) => thickness(one.thickness_g_per_l, one.thickness_at_least),
+    },
     figure(
       "a portion feeds",
       (one) => one.energy_kcal,

@@ -30,6 +30,7 @@ export function summary(stage: Stage, recipe: Recipe): string {
     from.length ? `from ${from.join(" and ")}` : null,
     stage.method,
     stage.heat && stage.heat !== stage.method ? HEATS.find(([key]) => key === stage.heat)?.[1] : null,
+    stage.in_oven ? "in the oven" : null,
     stage.temperature_c ? `${stage.temperature_c} °C` : null,
     stage.minutes ? `${stage.minutes} min` : null,
     stage.attended_minutes !== "0" ? `${stage.attended_minutes} attended` : null,
