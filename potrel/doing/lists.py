@@ -23,7 +23,7 @@ from potrel.doing.kitchens import Kitchens
 from potrel.doing.reviews import Reading, Reviews, in_words
 from potrel.formats.tables import DELIMITERS, MOST_ROWS
 from potrel.store.changes import Version
-from potrel.store.database import Connection
+from potrel.store.database import Connection, Database
 from potrel.store.errors import NotFound, Refused, StaleReview, StaleSupplier
 from potrel.store.offers import insert_credits, insert_offers, of_price_list
 from potrel.store.price_lists import (
@@ -271,3 +271,11 @@ def save_supplier(kitchens: Kitchens, supplier: Supplier, was: Supplier, by: str
         if now is not None and now != was:
             raise StaleSupplier(now.name)
         update_supplier(connection, supplier)
+
+
+def move_catalogue(database: Database, supplier_id: str, address: str, by: str) -> None:
+    """Say where a supplier's list is fetched from now; nothing is done where that is known, or there is no such supplier."""
+    with database.writing(by) as connection:
+        for supplier in load_suppliers(connection):
+            if supplier.id == supplier_id and supplier.catalogue_url != address:
+                update_supplier(connection, replace(supplier, catalogue_url=address))
