@@ -21,7 +21,7 @@ _CALLED = {
     "hold_hours": "hours of holding", "thickening": "strength of thickening", "origin": "origin",
     "ready_litres_per_kg": "litres that a kilo makes", "price_ending": "price ending",
     "target_food_cost": "target share of food cost", "seasoning_allowance": "seasoning allowance",
-    "measured_yield": "measured batch", "portioning_seconds": "seconds of portioning",
+    "measured_yield": "measured batch", "written_yield": "batch as written", "portioning_seconds": "seconds of portioning",
     "residue": "share that sticks to the pot",
     "minutes_per_kg": "minutes a kilo", "value_per_kg": "value of a kilo", "cook_yield": "cooking yield", "rows": "rows",
     "old_price_days": "days after which a price is old", "overhead_rate_per_hour": "overhead an hour",

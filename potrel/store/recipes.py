@@ -38,15 +38,16 @@ def load_recipes(connection: Connection, ids: Collection[str] | None = None) -> 
     consumables, pricings = _load_consumables(connection, wanted), load_pricings(connection)
     rows = connection.execute(
         "SELECT id, name, density, seasoning_allowance, measured_quantity, measured_quantity_amount, measured_quantity_unit,"
-        " measured_on, use_measured_yield, note, allowance_covers, variant_of, prep_minutes FROM recipe"
+        " measured_on, use_measured_yield, note, allowance_covers, variant_of, prep_minutes,"
+        " written_quantity, written_quantity_amount, written_quantity_unit FROM recipe"
         " WHERE %(ids)s::text[] IS NULL OR id = ANY (%(ids)s) ORDER BY position, id", wanted,
     )  # fmt: skip
     return tuple(
         Recipe(
-            id_, name, density, tuple(stages[id_]), tuple(servings[id_]), allowance, _measured(maybe(*measured), on), use, note,
-            tuple(covers), tuple(consumables[id_]), variant_of, prep, pricings.get(id_, ()),
+            id_, name, density, tuple(stages[id_]), tuple(servings[id_]), allowance, _measured(maybe(m1, m2, m3), on), use,
+            note, tuple(covers), tuple(consumables[id_]), variant_of, prep, pricings.get(id_, ()), maybe(*written),
         )
-        for id_, name, density, allowance, *measured, on, use, note, covers, variant_of, prep in rows
+        for id_, name, density, allowance, m1, m2, m3, on, use, note, covers, variant_of, prep, *written in rows
     )  # fmt: skip
 
 
@@ -72,12 +73,12 @@ def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, li
     for recipe, stage, *row in connection.execute(select_lines("recipe, stage", "line"), wanted).fetchall():
         lines[recipe, stage].append(line_of(*row))
     taken: defaultdict[_Key, list[TakeOut]] = defaultdict(list)
-    for recipe, stage, name, mass, amount, unit, of, factor, value, use, dry in connection.execute(
-        "SELECT recipe, stage, name, mass, mass_amount, mass_unit, of_lines, spent_factor, value_per_kg, used_for, dry"
-        " FROM take_out"
+    for recipe, stage, name, mass, amount, unit, of, factor, value, use, dry, assumed in connection.execute(
+        "SELECT recipe, stage, name, mass, mass_amount, mass_unit, of_lines, spent_factor, value_per_kg, used_for, dry,"
+        " assumed FROM take_out"
         " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
     ).fetchall():  # fmt: skip
-        taken[recipe, stage].append(TakeOut(name, maybe(mass, amount, unit), tuple(of), factor, value, use, dry))
+        taken[recipe, stage].append(TakeOut(name, maybe(mass, amount, unit), tuple(of), factor, value, use, dry, assumed))
     stages: defaultdict[str, list[Stage]] = defaultdict(list)
     for (
         recipe, id_, name, method, vessel, lid, temperature, minutes, attended, energy, rule, change_yield, per_hour,
@@ -232,7 +233,7 @@ def _refuse_stale(connection: Connection, yours: Recipe) -> None:
 
 _HEAD = (
     f"name, density, seasoning_allowance, {columns('measured_quantity')}, measured_on, use_measured_yield, note,"
-    " allowance_covers, variant_of, prep_minutes"
+    f" allowance_covers, variant_of, prep_minutes, {columns('written_quantity')}"
 )
 
 
@@ -241,7 +242,7 @@ def _head(recipe: Recipe) -> tuple[Any, ...]:
     quantity, on = (None, None) if measured is None else (measured.quantity, measured.on)
     return (
         recipe.name, recipe.density, recipe.seasoning_allowance, *values(quantity), on, recipe.use_measured_yield, recipe.note,
-        list(recipe.allowance_covers), recipe.variant_of, recipe.prep_minutes,
+        list(recipe.allowance_covers), recipe.variant_of, recipe.prep_minutes, *values(recipe.written_yield),
     )  # fmt: skip
 
 
@@ -263,7 +264,7 @@ def _write_parts(connection: Connection, recipes: Iterable[Recipe]) -> None:
         for r in recipes for stage in r.stages for place, line in enumerate(stage.lines)
     ]  # fmt: skip
     taken = [
-        (r.id, stage.id, place, t.name, *values(t.mass), list(t.of), t.spent_factor, t.value_per_kg, t.use, t.dry)
+        (r.id, stage.id, place, t.name, *values(t.mass), list(t.of), t.spent_factor, t.value_per_kg, t.use, t.dry, t.assumed)
         for r in recipes for stage in r.stages for place, t in enumerate(stage.take_out)
     ]  # fmt: skip
     servings = [_serving_row(r.id, place, serving) for r in recipes for place, serving in enumerate(r.servings)]
@@ -277,7 +278,7 @@ def _write_parts(connection: Connection, recipes: Iterable[Recipe]) -> None:
         for r in recipes for serving in r.servings for place, one in enumerate(serving.channels)
     ]  # fmt: skip
     consumed = [(r.id, place, *line_row(line)) for r in recipes for place, line in enumerate(r.consumables)]
-    take_out = f"recipe, stage, position, name, {columns('mass')}, of_lines, spent_factor, value_per_kg, used_for, dry"
+    take_out = f"recipe, stage, position, name, {columns('mass')}, of_lines, spent_factor, value_per_kg, used_for, dry, assumed"
     _many(connection, "stage", _STAGE_COLUMNS, stages, kept_by="recipe, id")
     # A line may have gone over to another stage; only then can those go that are no more.
     _many(connection, "line", f"recipe, stage, position, {LINE_COLUMNS}", lines, kept_by="recipe, id")

@@ -129,6 +129,18 @@ class Recipes(ApiTest):
         self.assertEqual(found["sheet"]["stages"][0]["evaporation_by"], "oven")
         self.assertIn("in an oven", found["sheet"]["stages"][0]["energy_lack"])
 
+    def test_what_a_recipe_says_it_makes_and_what_is_only_ticked_come_back_so(self) -> None:
+        recipe = self.recipe("white-stock")["recipe"]
+        stage = next(one for one in recipe["stages"] if one["take_out"])
+        stage["take_out"][0] |= {"assumed": True, "spent_factor": None}
+        recipe["written_yield"] = "9 l"
+        self.assertEqual(self.call("PUT", "/api/recipes/white-stock", {"recipe": recipe, "based_on": 1})[0], 200)
+        found = self.recipe("white-stock")
+        again = next(one for one in found["recipe"]["stages"] if one["take_out"])["take_out"][0]
+        self.assertEqual((again["assumed"], again["spent_factor"], found["recipe"]["written_yield"]), (True, None, "9 l"))
+        self.assertEqual((found["sheet"]["batch"]["basis"], found["sheet"]["batch"]["written_g"]), ("written", "9000"))
+        self.assertIn("asked", {one["message_code"] for one in found["sheet"]["warnings"]})
+
     def test_no_request_says_who_acts(self) -> None:
         status, problem = self.call(
             "PUT", "/api/recipes/leek-potato", {"recipe": self.recipe()["recipe"], "based_on": 1, "by": "me"}

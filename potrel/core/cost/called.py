@@ -45,6 +45,8 @@ def called(asked: Asked, view: DayView) -> Called | None:
             return Called(name, "ml", 1 / recipe.density) if serving.size.kind == "volume" else Called(name, "g")
         case "measured_yield":
             return Called("the measured batch", "kg", _A_THOUSANDTH)
+        case "written_yield":
+            return Called("the batch as written", "kg", _A_THOUSANDTH)
         case "allowance":
             return Called("seasoning allowance")
         case "setting" if asked.of == "serving_loss":
@@ -96,7 +98,7 @@ def _yield(asked: Asked, view: DayView) -> Called:
 def _change(asked: Asked, view: DayView) -> Called:
     stage = stage_of(asked, view)
     name, change = stage.name or stage.id, stage.change
-    if change.rule == "yield":
+    if change.rule in ("yield", "keep"):
         return Called(f"what is left: {name}")
     if change.per_hour is not None:
         return Called(f"what steams off: {name}", "share/h")

@@ -14,6 +14,7 @@ from potrel.core.kitchen.recipes import Recipe, Stage
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.losses import loses
+from potrel.core.pot.questions import loss_untold
 
 Rests = Literal["own_tests", "book", "estimate"]
 YieldSort = Literal["preparation", "cooking"]
@@ -33,10 +34,13 @@ NOTHING_KNOWN = Confidence(0, 0, 0, ZERO)
 
 
 class YieldUsed(NamedTuple):
-    """A yield that a recipe rests on: of an item's preparation or cooking method, and what it rests on itself."""
+    """A yield that a recipe rests on: of an item's preparation or cooking method, and what it rests on itself.
+
+    Of a recipe's own "batch" it is what is written, or what nobody said of a stage.
+    """
 
     item: str
-    sort: YieldSort
+    sort: YieldSort | Literal["batch"]
     of: str
     rests: Rests
 
@@ -53,7 +57,11 @@ def yields_of(recipe: Recipe, below: Callable[[str], frozenset[YieldUsed]], view
     """The yields that a recipe rests on, all its parts counted; `below` gives those of a recipe that it uses."""
     found: set[YieldUsed] = set()
     items = view.items
+    if recipe.written_yield is not None and not recipe.use_measured_yield:
+        found.add(YieldUsed(recipe.id, "batch", "written", "estimate"))
     for stage in recipe.stages:
+        if loss_untold(stage):
+            found.add(YieldUsed(recipe.id, "batch", stage.id, "estimate"))
         for line in stage.lines:
             item = items.get(line.item or "")
             if line.preparation is None and item is not None and not item.cooking and not loses(stage, item):

@@ -19,6 +19,7 @@ from potrel.core.kitchen.bench_tests import BenchTest, those_that_count
 from potrel.core.kitchen.items import Entry, Preparation
 from potrel.core.kitchen.kinds import ONE, ZERO, plain
 from potrel.core.numbers.arithmetic import Number, total
+from potrel.core.numbers.rounding import typical
 from potrel.core.numbers.spread import LogNormal, NextTest, Pert, Spread, draws, quantile, seed_of
 from potrel.core.pot.by_eye import BAND as COVERS
 from potrel.core.pot.day_view import DayView
@@ -30,6 +31,7 @@ ESTIMATED, LOST = Decimal("0.15"), Decimal("0.25")
 _A_QUARTER = "no spread is known, so a quarter of the loss either way"
 # What is left of a thing of which nobody said what it loses: at least so much. Common practice, no source.
 UNTOLD = Decimal("0.6")
+_NO_LOSS = "no loss known: none to two fifths (common practice, no source)"
 DRAWS = 10_000
 _LOW, _HIGH = 0.1, 0.9
 OF_ITEMS = ("price", "yield", "cooking")
@@ -124,13 +126,15 @@ class Doubts:
             case "cook_yield":
                 line = line_of(asked, self.view)
                 if line is None or line.cook_yield is None:
-                    return _between(UNTOLD, ONE, ONE), "no loss known: none to two fifths (common practice, no source)"
+                    return _between(UNTOLD, ONE, ONE), _NO_LOSS
                 words = "the line's own, without a band: 15% either way"
                 return _either_way(stated, stated * ESTIMATED, ONE if stated <= 1 else _MOST), words
             case "quantity":
                 return self._quantity(asked, stated)
             case "measured_yield":
                 return self._measured(asked, stated)
+            case "written_yield":
+                return self._written(asked, stated)
         return None, ""
 
     # -- prices ----------------------------------------------------------------------------------------------------
@@ -190,6 +194,8 @@ class Doubts:
 
     def _change(self, asked: Asked, stated: Decimal) -> _May:
         change = stage_of(asked, self.view).change
+        if change.rule == "keep":
+            return _between(UNTOLD, ONE, ONE), _NO_LOSS
         if change.rule == "yield":
             return _either_way(stated, abs(1 - stated) * LOST, ONE if stated <= 1 else _MOST), _A_QUARTER
         if change.by == "vessel":
@@ -216,6 +222,13 @@ class Doubts:
         """A batch that was measured once may have lost a quarter more or less of what it lost."""
         put_in = total([line.ep for line in self.costing.of(asked.of).balance.lines])
         return _either_way(stated, abs(put_in - stated) * LOST, None), _A_QUARTER
+
+    def _written(self, asked: Asked, stated: Decimal) -> _May:
+        """What a recipe says it makes is an estimate, and may as well be what the pot reckons."""
+        balance = self.costing.of(asked.of).balance
+        reckoned = [typical(balance.computed_mass)] if balance.mass_known else []
+        low, high = min(stated * (1 - ESTIMATED), *reckoned), max(stated * (1 + ESTIMATED), *reckoned)
+        return _between(low, stated, high), "as written: 15% either way, and as far as the pot reckons otherwise"
 
 
 def _drawn(spread: Spread, count: int, seed: int) -> Drawn:

@@ -109,7 +109,9 @@ class TakeOut(Keyed):
     """Something strained, skimmed or picked out: a given mass, or the spent remains of named lines.
 
     It is kept for garnish where a serving of its own recipe has it: that serving bears what it costs. Salt and alcohol of the
-    pot go with it, but where it is `dry`: as bones are, and lifted fat, where nothing is said.
+    pot go with it, but where it is `dry`: as bones are, and lifted fat, where nothing is said. Without a `spent_factor` the
+    lines it is made `of` come out as heavy as their cooking left them. `assumed` is what a reader of paper ticked, and nobody
+    has said yet.
     """
 
     name: Name
@@ -119,13 +121,14 @@ class TakeOut(Keyed):
     value_per_kg: Value = ZERO
     use: Name | None = None
     dry: Flag | None = None
+    assumed: Flag = False
 
     def __post_init__(self) -> None:
         if (self.mass is None) == (not self.of):
             english = 'the take-out "{name}" has either a "mass" or the lines it is made "of"'
             raise BadDocument("", say("mass_or_of", english, name=self.name))
-        if bool(self.of) != (self.spent_factor is not None):
-            english = 'the take-out "{name}" needs a "spent_factor" with "of", and only then'
+        if self.spent_factor is not None and not self.of:
+            english = 'the take-out "{name}" has a "spent_factor" with "of" only'
             raise BadDocument("", say("spent_factor_with_of", english, name=self.name))
 
 
@@ -180,7 +183,8 @@ class Recipe(Keyed):
     `allowance_covers` names what the seasoning allowance stands for: celery salt, curry powder, a sauce. `consumables` are
     used up by each batch beside the pot: foil, filters, cloths. It may be a `variant_of` another, and keeps stages of its own.
     Where `prep_minutes` is said, the minutes that its preparations take a kilo count beside those of its stages. Its `pricings`
-    are its own terms for some schools of pricing, in the place of the kitchen's.
+    are its own terms for some schools of pricing, in the place of the kitchen's. `written_yield` is what a written recipe says
+    it makes: it counts in the place of what the pot reckons, until a batch was measured and that is used.
     """
 
     id: Id
@@ -197,6 +201,7 @@ class Recipe(Keyed):
     variant_of: Id | None = None
     prep_minutes: Flag = False
     pricings: tuple[Pricing, ...] = ()
+    written_yield: Bulk | None = None
 
     def __post_init__(self) -> None:
         if self.variant_of == self.id:

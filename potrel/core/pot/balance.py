@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import field, replace
 from decimal import Decimal
+from typing import Literal
 
 from potrel.core.errors import Caveat, Problem, caveat, problem
 from potrel.core.frozen import dataclass
@@ -24,6 +25,7 @@ from potrel.core.pot.hob import Hob
 from potrel.core.pot.line_mass import LineMass, line_mass, topped_up
 from potrel.core.pot.moisture import is_poured, water_in
 from potrel.core.pot.prep_minutes import prep_minutes
+from potrel.core.pot.questions import loss_untold, questions
 from potrel.core.pot.vessel_notes import kilos, steam_notes, time_notes, vessel_notes
 from potrel.core.sentences import Sentence, say
 
@@ -31,6 +33,11 @@ from potrel.core.sentences import Sentence, say
 MUCH = Decimal("0.3")
 # What of spent bones and bunches is water [share]. Common practice, no source.
 _SPENT_WATER = Decimal("0.6")
+# By so much [share] a written yield may be off what the pot reckons before that is told. Common practice, no source.
+FAR_FROM_WRITTEN = Decimal("0.1")
+
+# What a batch yield rests on.
+Basis = Literal["computed", "written", "measured"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +77,8 @@ class StageMass:
 
 @dataclass(frozen=True, slots=True)
 class Balance:
-    """The whole recipe. `mass` [g] is the batch yield in use: computed, or measured where the kitchen chose so.
+    """The whole recipe. `mass` [g] is the batch yield in use, by its `basis`: measured where the kitchen chose so, else as the
+    recipe is written, else computed.
 
     `beside` are the consumables of a batch.
     """
@@ -80,6 +88,7 @@ class Balance:
     stages: tuple[StageMass, ...] = ()
     computed_mass: Number = ZERO
     measured_mass: Number | None = None
+    written_mass: Number | None = None
     mass: Number = ZERO
     problems: tuple[Problem, ...] = ()
     warnings: tuple[Caveat, ...] = ()
@@ -92,12 +101,24 @@ class Balance:
 
     @property
     def yield_known(self) -> bool:
-        """Whether the batch yield is known: all its masses are, or it was measured and that is used."""
-        return surely(self.mass > 0) and (self.recipe.use_measured_yield or self.mass_known)
+        """Whether the batch yield is known: all its masses are, or another than the computed one is used."""
+        return surely(self.mass > 0) and (self.basis != "computed" or self.mass_known)
+
+    @property
+    def basis(self) -> Basis:
+        """What the batch yield in use rests on."""
+        return basis_of(self.recipe)
 
     def lines_of(self, stage: Stage) -> list[LineMass]:
         """The lines of a stage, what it is topped up with included."""
         return [line for line in self.lines if line.stage == stage.id]
+
+
+def basis_of(recipe: Recipe) -> Basis:
+    """What the batch yield of a recipe rests on."""
+    if recipe.use_measured_yield:
+        return "measured"
+    return "computed" if recipe.written_yield is None else "written"
 
 
 def balance_of(recipe: Recipe, view: DayView) -> Balance:
@@ -143,15 +164,18 @@ class _Pot:
         stages = tuple(replace(one, left_over=self.left_over[one.stage.id]) if self.left_over[one.stage.id] != 1 else one
                        for one in self.stages.values())  # fmt: skip
         computed = stages[-1].mass_out if stages else self.view.zero
-        measured = self._measured()
-        mass = measured if self.recipe.use_measured_yield and measured is not None else computed
+        measured, written = self._measured(), self._written()
+        used = {"measured": measured, "written": written, "computed": computed}[basis_of(self.recipe)]
+        mass = computed if used is None else used
         self._note_left_overs(stages)
+        self._note_written(written, computed)
+        self.warnings += questions(self.recipe, self.lines, self.view)
         if surely(mass <= 0) and self._mass_known():
             said = say("empty_pot", "the pot is empty: add a line")
             self.problems.append(problem("missing_fact", said, affects_mass=True))
         return Balance(
-            self.recipe, tuple(self.lines), stages, computed, measured, mass, tuple(self.problems), tuple(self.warnings),
-            tuple(self._beside()),
+            self.recipe, tuple(self.lines), stages, computed, measured, written, mass, tuple(self.problems),
+            tuple(self.warnings), tuple(self._beside()),
         )  # fmt: skip
 
     def _beside(self) -> Iterator[LineMass | Problem]:
@@ -239,7 +263,8 @@ class _Pot:
     def _change(self, stage: Stage, mass: Number, water: Number, steam: Steaming | Sentence | None) -> Number:
         change = stage.change
         if change.rule == "keep":
-            return mass
+            # Nobody said that anything goes up: all of it is left, and draws try less.
+            return mass * self._asked(stage, ONE) if loss_untold(stage) else mass
         if change.yield_ is not None:
             return changes.yielded(mass, self._asked(stage, change.yield_))
         if change.to is not None:
@@ -360,9 +385,10 @@ class _Pot:
                 said = say("made_of_no_line", english, name=out.name, line=line_id)
                 self.problems.append(problem("unknown", said, stage.id, affects_mass=True))
                 continue
-            masses.append(line.ep * here[line.stage])
-        factor = self.view.ask("spent_factor", self.recipe.id, name, ONE if out.spent_factor is None else out.spent_factor)
-        return changes.spent(masses, factor)
+            masses.append((line.own if out.spent_factor is None else line.ep) * here[line.stage])
+        if out.spent_factor is None:
+            return changes.come_out(masses)
+        return changes.spent(masses, self.view.ask("spent_factor", self.recipe.id, name, out.spent_factor))
 
     def _impossible(self, said: Sentence, stage: Stage) -> None:
         self.problems.append(problem("impossible", said, stage.id, affects_mass=True))
@@ -394,3 +420,23 @@ class _Pot:
             return None
         stated = self.view.weights.of_bulk(measured.quantity, self.recipe.density)
         return self.view.ask("measured_yield", self.recipe.id, "", stated)
+
+    def _written(self) -> Number | None:
+        if self.recipe.written_yield is None:
+            return None
+        stated = self.view.weights.of_bulk(self.recipe.written_yield, self.recipe.density)
+        return self.view.ask("written_yield", self.recipe.id, "", stated)
+
+    def _note_written(self, written: Number | None, computed: Number) -> None:
+        """What a recipe says it makes is told beside what the pot reckons, where they are far apart."""
+        if written is None or basis_of(self.recipe) != "written" or not self._mass_known() or not surely(computed > 0):
+            return
+        share = typical(written / computed) - 1
+        if abs(share) <= FAR_FROM_WRITTEN:
+            return
+        english = (
+            "as written it makes {percent}% {than} than the pot reckons, {reckoned} kg: weigh a batch, or look what is lost"
+        )
+        than, percent = ("more" if share > 0 else "less"), plain(half_even(abs(share) * 100, 0))
+        said = say("written_is_far", english, percent=percent, than=than, reckoned=kilos(computed))
+        self.warnings.append(caveat(said))

@@ -79,6 +79,12 @@ def spent(EP: Many, spent_factor: Number) -> Number:
     return total(EP) * spent_factor
 
 
+@formula("sum of cooked")
+def come_out(cooked: Many) -> Number:
+    """What some lines weigh [g] when they come out as heavy as their cooking left them."""
+    return total(cooked)
+
+
 @formula("the larger of (0, mass after the change - sum of taken out) * residue share")
 def residue(mass_after_the_change: Number, taken_out: Many, residue_share: Number) -> Number:
     """What sticks to the vessel or the blender [g]."""

@@ -25,6 +25,7 @@ Sort = Literal[
     "taken_out",  # the mass [g] of something taken out of a stage, by "stage/name"
     "spent_factor",  # of the same
     "measured_yield",  # of a recipe [g]
+    "written_yield",  # of a recipe [g]
     "size",  # of a recipe's serving [g]
     "attended_minutes",  # of a recipe's stage
     "energy",  # of a recipe's stage [kWh]

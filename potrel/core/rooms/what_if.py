@@ -25,12 +25,12 @@ from potrel.core.pot.inputs import Asked
 from potrel.core.sentences import say
 
 MovedSort = Literal[
-    "price", "yield", "cooking", "cook_yield", "change", "residue", "quantity", "size", "measured_yield", "allowance",
-    "setting", "batch",
+    "price", "yield", "cooking", "cook_yield", "change", "residue", "quantity", "size", "measured_yield",
+    "written_yield", "allowance", "setting", "batch",
 ]  # fmt: skip
 Owner = Literal["pot", "kitchen"]
 # Of a batch of another size these grow with it; what steams off an hour, and attended minutes, do not.
-_GROW = ("quantity", "taken_out", "measured_yield")
+_GROW = ("quantity", "taken_out", "measured_yield", "written_yield")
 _MOST_YIELD = Decimal(20)
 _FAR = 10
 
@@ -213,7 +213,7 @@ def _limits(asked: Asked, stated: Decimal, name: Called) -> tuple[Decimal, Decim
     if name.unit in ("share", "share/h"):
         return ZERO, Decimal("0.99")
     return (
-        stated / _FAR if asked.sort in ("size", "measured_yield") else ZERO
+        stated / _FAR if asked.sort in ("size", "measured_yield", "written_yield") else ZERO
     ), stated * _FAR if stated > 0 else 1 / name.times
 
 

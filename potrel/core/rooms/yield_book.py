@@ -121,6 +121,8 @@ def recipes_by_yield(costing: Costing) -> Mapping[YieldKey, list[RecipeName]]:
     found: defaultdict[YieldKey, list[RecipeName]] = defaultdict(list)
     for one in sorted(costing.all(), key=lambda one: one.recipe.name.casefold()):
         for used in one.yields:
+            if used.sort == "batch":
+                continue
             found[used.item, used.sort, used.of].append(RecipeName(one.recipe.id, one.recipe.name))
     return found
 

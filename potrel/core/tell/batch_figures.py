@@ -12,6 +12,7 @@ from potrel.core.kitchen.kinds import ZERO, plain
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.rounding import half_even
+from potrel.core.pot.balance import Basis
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.pot.needs import CreditKey, Needs
@@ -99,11 +100,14 @@ class BatchFigures:
     # -- masses ----------------------------------------------------------------------------------------------------
 
     def mass(self) -> Figure:
-        measured = self.one.recipe.use_measured_yield
-        source = self._measured_source() if measured else "by the mass balance"
-        used = Input("measured" if measured else "computed", self.one.balance.mass, "g", source,
-                     "batch/measured_g" if measured else "batch/computed_g")  # fmt: skip
-        words = f"the {'measured' if measured else 'computed'} batch yield"
+        basis = self.one.balance.basis
+        sources: Mapping[Basis, str] = {
+            "measured": self._measured_source(),
+            "written": self._written_source(),
+            "computed": "by the mass balance",
+        }
+        used = Input(basis, self.one.balance.mass, "g", sources[basis], f"batch/{basis}_g")
+        words = f"the batch yield as {basis}"
         return reckoned(as_stated, self.place("mass_g", "batch yield"), "g", note=words, what_is_stated=used)
 
     def computed(self) -> Figure:
@@ -115,6 +119,14 @@ class BatchFigures:
     def measured(self) -> Figure:
         given = Input("measured", self.one.balance.measured_mass, "g", self._measured_source())
         return reckoned(as_stated, self.place("measured_g", "measured batch yield"), "g", what_is_stated=given)
+
+    def written(self) -> Figure:
+        given = Input("written", self.one.balance.written_mass, "g", self._written_source())
+        return reckoned(as_stated, self.place("written_g", "batch yield as written"), "g", what_is_stated=given)
+
+    def _written_source(self) -> str:
+        written = self.one.recipe.written_yield
+        return "the recipe does not say what it makes" if written is None else f"{written}, as the recipe is written"
 
     def _measured_source(self) -> str:
         measured = self.one.recipe.measured_yield
@@ -322,6 +334,7 @@ _MAKERS: Mapping[str, Callable[[BatchFigures], Figure]] = {
     "mass_g": BatchFigures.mass,
     "computed_g": BatchFigures.computed,
     "measured_g": BatchFigures.measured,
+    "written_g": BatchFigures.written,
     "volume_ml": BatchFigures.volume,
     "cost": BatchFigures.cost,
     "food_cost": BatchFigures.food_cost,

@@ -8,6 +8,7 @@ from potrel.core.errors import Caveat, Problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import Computed, Flag, On
 from potrel.core.kitchen.pricing import PricingMethod
+from potrel.core.pot.balance import Basis
 from potrel.core.pot.done_when import Done
 from potrel.core.rooms.diets import Verdict
 from potrel.core.rooms.exchanges.exchange import Sort
@@ -112,8 +113,9 @@ class SheetLack:
 class SheetBatch:
     """The batch: its mass [g], volume [ml], food cost [money] with the seasoning allowance, and attended minutes.
 
-    `basis` says which batch yield is in use; `computed_g` and `measured_g` show both. Of salt, alcohol and nutrients [g, kcal]
-    a sum that lacks an item's value is not known, and `lacks` names the items; one without a strength thickens nothing.
+    `basis` says which batch yield is in use; `computed_g`, `measured_g` and `written_g` show all. Of salt, alcohol and
+    nutrients [g, kcal] a sum that lacks an item's value is not known, and `lacks` names the items; one without a strength
+    thickens nothing.
     `thickness_g_per_l` is told as grams of flour in a white roux. Of the items `in_doubt` the stated energy is more than a
     tenth off that by the factors of EU Regulation 1169/2011, Annex XIV.
     """
@@ -124,9 +126,10 @@ class SheetBatch:
     cost_per_kg: Computed | None
     cost_per_l: Computed | None
     attended_minutes: Computed
-    basis: Literal["computed", "measured"]
+    basis: Basis
     computed_g: Computed
     measured_g: Computed | None
+    written_g: Computed | None
     salt_g: Computed | None
     salt_share: Computed | None
     salt_to_add_g: Computed | None

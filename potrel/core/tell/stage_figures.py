@@ -244,13 +244,18 @@ class StageFigures:
             return reckoned(as_stated, place, "g", what_is_stated=Input(f"{out.mass}", out.mass.grams(), "g", TYPED))
         shares = reach(self.one.recipe.stages, here.stage, self.view)
         lines = {line.id: line for line in self.one.balance.lines}
+        raw = out.spent_factor is not None
         masses = [
-            Input(named(line, self.view) + _of_it(shares[line.stage]), line.ep * shares[line.stage], "g", "in the pot (EP)",
-                  f"line/{line.stage}/{line.id}/ep_g", share=_part(shares[line.stage]))
+            Input(named(line, self.view) + _of_it(shares[line.stage]), (line.ep if raw else line.own) * shares[line.stage], "g",
+                  "in the pot (EP)" if raw else "when it is cooked",
+                  f"line/{line.stage}/{line.id}/{'ep_g' if raw else 'own_g'}", share=_part(shares[line.stage]))
             for one in out.of if (line := lines.get(one)) is not None and line.stage in shares
         ]  # fmt: skip
-        factor = Input("spent factor", ONE if out.spent_factor is None else out.spent_factor, "share", TYPED)
-        return reckoned(changes.spent, place, "g", EP=masses, spent_factor=factor)
+        if out.spent_factor is None:
+            return reckoned(changes.come_out, place, "g", cooked=masses)
+        return reckoned(
+            changes.spent, place, "g", EP=masses, spent_factor=Input("spent factor", out.spent_factor, "share", TYPED)
+        )
 
     # -- steam and heat --------------------------------------------------------------------------------------------
 

@@ -4140,7 +4140,7 @@ export interface components {
              * Sort
              * @enum {string}
              */
-            sort: "price" | "yield" | "cooking" | "cook_yield" | "change" | "residue" | "quantity" | "size" | "measured_yield" | "allowance" | "setting" | "batch";
+            sort: "price" | "yield" | "cooking" | "cook_yield" | "change" | "residue" | "quantity" | "size" | "measured_yield" | "written_yield" | "allowance" | "setting" | "batch";
             /** Of */
             of: string;
             /** Part */
@@ -4173,7 +4173,7 @@ export interface components {
              * Sort
              * @enum {string}
              */
-            sort: "price" | "yield" | "cooking" | "cook_yield" | "change" | "residue" | "quantity" | "size" | "measured_yield" | "allowance" | "setting" | "batch";
+            sort: "price" | "yield" | "cooking" | "cook_yield" | "change" | "residue" | "quantity" | "size" | "measured_yield" | "written_yield" | "allowance" | "setting" | "batch";
             /** Of */
             of: string;
             /** Value */
@@ -4900,7 +4900,8 @@ export interface components {
          *     `allowance_covers` names what the seasoning allowance stands for: celery salt, curry powder, a sauce. `consumables` are
          *     used up by each batch beside the pot: foil, filters, cloths. It may be a `variant_of` another, and keeps stages of its own.
          *     Where `prep_minutes` is said, the minutes that its preparations take a kilo count beside those of its stages. Its `pricings`
-         *     are its own terms for some schools of pricing, in the place of the kitchen's.
+         *     are its own terms for some schools of pricing, in the place of the kitchen's. `written_yield` is what a written recipe says
+         *     it makes: it counts in the place of what the pot reckons, until a batch was measured and that is used.
          */
         Recipe: {
             /** Id */
@@ -4954,6 +4955,8 @@ export interface components {
              * @default []
              */
             pricings: components["schemas"]["Pricing"][];
+            /** Written Yield */
+            written_yield?: string | null;
         };
         /**
          * RecipeBefore
@@ -5779,8 +5782,9 @@ export interface components {
          * SheetBatch
          * @description The batch: its mass [g], volume [ml], food cost [money] with the seasoning allowance, and attended minutes.
          *
-         *     `basis` says which batch yield is in use; `computed_g` and `measured_g` show both. Of salt, alcohol and nutrients [g, kcal]
-         *     a sum that lacks an item's value is not known, and `lacks` names the items; one without a strength thickens nothing.
+         *     `basis` says which batch yield is in use; `computed_g`, `measured_g` and `written_g` show all. Of salt, alcohol and
+         *     nutrients [g, kcal] a sum that lacks an item's value is not known, and `lacks` names the items; one without a strength
+         *     thickens nothing.
          *     `thickness_g_per_l` is told as grams of flour in a white roux. Of the items `in_doubt` the stated energy is more than a
          *     tenth off that by the factors of EU Regulation 1169/2011, Annex XIV.
          */
@@ -5801,11 +5805,13 @@ export interface components {
              * Basis
              * @enum {string}
              */
-            basis: "computed" | "measured";
+            basis: "computed" | "written" | "measured";
             /** Computed G */
             computed_g: string;
             /** Measured G */
             measured_g: string | null;
+            /** Written G */
+            written_g: string | null;
             /** Salt G */
             salt_g: string | null;
             /** Salt Share */
@@ -6435,7 +6441,7 @@ export interface components {
              * Sort
              * @enum {string}
              */
-            sort: "price" | "yield" | "byproduct" | "cooking" | "rendered" | "quantity" | "cook_yield" | "change" | "residue" | "taken_out" | "spent_factor" | "measured_yield" | "size" | "attended_minutes" | "energy" | "portioning" | "allowance" | "setting";
+            sort: "price" | "yield" | "byproduct" | "cooking" | "rendered" | "quantity" | "cook_yield" | "change" | "residue" | "taken_out" | "spent_factor" | "measured_yield" | "written_yield" | "size" | "attended_minutes" | "energy" | "portioning" | "allowance" | "setting";
             /** What */
             what: string;
             /** Rests On */
@@ -6469,7 +6475,9 @@ export interface components {
          * @description Something strained, skimmed or picked out: a given mass, or the spent remains of named lines.
          *
          *     It is kept for garnish where a serving of its own recipe has it: that serving bears what it costs. Salt and alcohol of the
-         *     pot go with it, but where it is `dry`: as bones are, and lifted fat, where nothing is said.
+         *     pot go with it, but where it is `dry`: as bones are, and lifted fat, where nothing is said. Without a `spent_factor` the
+         *     lines it is made `of` come out as heavy as their cooking left them. `assumed` is what a reader of paper ticked, and nobody
+         *     has said yet.
          */
         TakeOut: {
             /** Name */
@@ -6492,6 +6500,11 @@ export interface components {
             use?: string | null;
             /** Dry */
             dry?: boolean | null;
+            /**
+             * Assumed
+             * @default false
+             */
+            assumed: boolean;
         };
         /**
          * TakenBack

@@ -62,6 +62,7 @@ export function newTakeOut(): TakeOut {
     value_per_kg: "0",
     use: null,
     dry: null,
+    assumed: false,
   };
 }
 
@@ -97,6 +98,7 @@ export function newRecipe(id: string, name: string): Recipe {
     seasoning_allowance: null,
     measured_yield: null,
     use_measured_yield: false,
+    written_yield: null,
     note: null,
     allowance_covers: [],
     consumables: [],

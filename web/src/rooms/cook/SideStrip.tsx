@@ -68,6 +68,12 @@ export function SideStrip() {
   );
 }
 
+const BASIS = {
+  measured: "as measured",
+  written: "as the recipe is written",
+  computed: "as the pot reckons",
+};
+
 function BatchCard() {
   const { state, preview, saved, bad } = usePot();
   const currency = useCurrency();
@@ -110,10 +116,16 @@ function BatchCard() {
           <Figure ask={ask("mass_g")} text={mass(batch.mass_g)} label="mass of the batch" />
         </span>
       </div>
-      {batch.measured_g && (
-        <p className="text-sm quiet">
-          {batch.basis === "measured" ? "measured" : "computed"}; by the other way{" "}
-          {mass(batch.basis === "measured" ? batch.computed_g : batch.measured_g)}
+      {(batch.measured_g || batch.written_g) && (
+        <p className="text-sm quiet" data-testid="batch-basis">
+          {BASIS[batch.basis]};{" "}
+          {[
+            batch.basis !== "measured" && batch.measured_g && `it really gave ${mass(batch.measured_g)}`,
+            batch.basis !== "written" && batch.written_g && `the recipe says ${mass(batch.written_g)}`,
+            batch.basis !== "computed" && `the pot reckons ${mass(batch.computed_g)}`,
+          ]
+            .filter(Boolean)
+            .join(", ")}
         </p>
       )}
       <dl className="grid grid-cols-[1fr_auto] mt-1">
@@ -208,6 +220,14 @@ function BatchFields() {
           />
           count the minutes of preparing by the kilo
         </label>
+        <SmallQuantity
+          label="the recipe says it makes"
+          placeholder="e.g. 6 l"
+          usual="6 l"
+          aria-invalid={useIsBad("written_yield")}
+          value={recipe.written_yield ?? ""}
+          set={(quantity) => edit((one) => ({ ...one, written_yield: quantity || null }), "written")}
+        />
         <SmallQuantity
           label="a batch really gave"
           placeholder="e.g. 8.2 l"

@@ -1,0 +1,85 @@
+"""What a pot asks of a cook: what nobody has said yet, and what its figures hang on.
+
+Nothing is taken silently: a question stands until it is answered, and says what is taken meanwhile.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from decimal import Decimal
+
+from potrel.core.errors import Caveat, caveat
+from potrel.core.kitchen.kinds import ZERO
+from potrel.core.kitchen.methods import family_of, method_called
+from potrel.core.kitchen.naming import words_in
+from potrel.core.kitchen.recipes import Recipe, Stage
+from potrel.core.pot.day_view import DayView
+from potrel.core.pot.line_mass import LineMass
+from potrel.core.sentences import say
+
+# [min] So long a simmer without a lid loses more than anybody would leave out. Common practice, no source.
+LONG = Decimal(60)
+_BONES = frozenset({"bone", "carcass", "carcase", "frame", "shell", "knuckle"})
+_SIEVED = frozenset({"strain", "strained", "straining", "sieve", "sieved", "pass", "passed"})
+
+
+def steam_untold(stage: Stage) -> bool:
+    """Whether a stage steams long in the open, and nobody said what goes up."""
+    is_open = stage.lid in (None, "off", "ajar", "covered_then_open")
+    return (
+        stage.change.rule == "keep" and is_open and (stage.minutes or ZERO) >= LONG and family_of(stage.method) == "wet"
+        and method_called(stage.method or "") != method_called("pressure")
+    )  # fmt: skip
+
+
+def reduced_untold(stage: Stage) -> bool:
+    """Whether a stage is reduced, and nobody said how far."""
+    return stage.change.rule == "keep" and method_called(stage.method or "") == method_called("reduce")
+
+
+def loss_untold(stage: Stage) -> bool:
+    """Whether something must go up in a stage of which nobody said how much."""
+    return steam_untold(stage) or reduced_untold(stage)
+
+
+def is_bone(line: LineMass, view: DayView) -> bool:
+    """Whether a line is bones, a carcass or shells."""
+    item = view.items.get(line.item or "")
+    return item is not None and item.kind == "bones"
+
+
+def questions(recipe: Recipe, lines: Sequence[LineMass], view: DayView) -> Iterator[Caveat]:
+    """What a pot asks, stage by stage. The same for a kitchen of decimals and for draws."""
+    for stage in recipe.stages:
+        ticked = [out.name for out in stage.take_out if out.assumed]
+        if ticked:
+            yield _asked("sieve", f"what stays in the sieve? Taken so far: {', '.join(ticked)}", stage)
+        if steam_untold(stage):
+            yield _asked("steam", "how does it steam? Nothing is taken off: say its vessel, or what is left", stage)
+        if reduced_untold(stage):
+            yield _asked("reduced", "how far is it reduced? Nothing is taken off: say to what, or by how much", stage)
+    in_pot = [line for line in lines if is_bone(line, view)]
+    # What is roasted for another pot is no soup yet.
+    if not in_pot or not any(family_of(stage.method) == "wet" for stage in recipe.stages):
+        return
+    taken = {one for out in recipe.take_outs() for one in out.of}
+    named = any(word.stem in _BONES for out in recipe.take_outs() for word in words_in(out.name))
+    still = [line for line in in_pot if line.id not in taken]
+    if not still or named:
+        return
+    sieve = next((stage for stage in recipe.stages if is_strained(stage)), None)
+    if sieve is None:
+        names = " and ".join(dict.fromkeys(view.name_of(line.item) for line in still))
+        yield _asked("bones", f"when do the {names} come out? They count in the pot: portions are at most what is told", None)
+    elif not sieve.take_out:
+        yield _asked("sieve", "what stays in the sieve? Nothing is taken off: say it", sieve)
+
+
+def is_strained(stage: Stage) -> bool:
+    """Whether a stage is poured through a sieve; to skim is another thing."""
+    return (stage.method or "").lower() in _SIEVED
+
+
+def _asked(about: str, question: str, stage: Stage | None) -> Caveat:
+    """A question; `about` tells screens what it is about."""
+    return caveat(say("asked", "to answer: {question}", question=question, about=about), None if stage is None else stage.id)
