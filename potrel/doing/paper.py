@@ -9,11 +9,12 @@ from potrel.core.cost.effects import with_prices
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.integrity import check_measures
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import Cell, Id, Name, Note, On
+from potrel.core.kitchen.kinds import Cell, Id, Name, Note, On, plain
 from potrel.core.rooms.invoice import Invoice, InvoiceRow, understand_invoice
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
-from potrel.core.words.paste import Goods, LineAnswer, Pasted, understand_paste
+from potrel.core.words.paste import understand_paste
+from potrel.core.words.pasted import Goods, LineAnswer, Pasted, PortionBy
 from potrel.doing.kitchens import Kitchens
 from potrel.doing.pots import checked
 from potrel.store.changes import read_version
@@ -35,6 +36,7 @@ class Paste(Keyed):
     name: Name | None = None
     answers: tuple[LineAnswer, ...] = ()
     goods: tuple[Goods, ...] = ()
+    portion_by: PortionBy | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,7 +115,7 @@ def understood_paste(paste: Paste, costing: Costing) -> tuple[Pasted, Costing]:
     """The pot that comes of a text, and the kitchen with it. BadDocument where it is too long."""
     if len(paste.rows) > _MOST_LINES:
         raise BadDocument("rows", say("paste_too_long", "a recipe has at most {most} rows: paste one recipe", most=_MOST_LINES))
-    return understand_paste("\n".join(paste.rows), paste.name, paste.answers, paste.goods, costing)
+    return understand_paste("\n".join(paste.rows), paste.name, paste.answers, paste.goods, costing, paste.portion_by)
 
 
 def understood_invoice(typed: TypedInvoice, costing: Costing) -> Invoice:
@@ -130,6 +132,9 @@ def _refuse_open(pasted: Pasted) -> None:
         if line.is_open:
             english = 'answer "{line}" first, or leave it out: {problem}'
             raise BadDocument("", say("line_open", english, line=line.text[:80], problem=line.typed.problem or ""))
+    if pasted.portion is not None and pasted.portion.is_open:
+        english = "{portions} portions of this pot are not {said} each: say which holds"
+        raise BadDocument("", say("portion_open", english, portions=plain(pasted.portion.portions), said=pasted.portion.said))
     for goods in pasted.goods:
         if goods.problem is not None:
             raise BadDocument("", say("goods_wrong", "{item}: {problem}", item=goods.name, problem=goods.problem))

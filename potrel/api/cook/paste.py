@@ -16,7 +16,7 @@ from potrel.core.kitchen.recipes import Recipe
 from potrel.core.sentences import say
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.sheet_parts import CostSheet
-from potrel.core.words.paste import AskedGoods, PastedLine
+from potrel.core.words.pasted import AskedGoods, AskedPortion, PastedLine
 from potrel.doing import paper
 from potrel.doing.paper import Paste, PasteSaved, understood_paste
 from potrel.formats.recipe_page import BadRecipeFile, ForeignRecipe
@@ -38,6 +38,7 @@ class PasteReply:
 
     recipe: Recipe
     lines: list[PastedLine]
+    portion: AskedPortion | None
     goods: list[AskedGoods]
     open: int
     sheet: CostSheet
@@ -60,7 +61,9 @@ def read_page(data: FileBody) -> Response:
 def read_paste(paste: Paste, kitchens: InKitchen) -> Response:
     """What a pasted text comes to, with the answers so far. Nothing is saved."""
     pasted, after = understood_paste(paste, kitchens.costing())
-    found = PasteReply(pasted.recipe, pasted.lines, pasted.goods, pasted.open, sheet_of(after, pasted.recipe.id))
+    found = PasteReply(
+        pasted.recipe, pasted.lines, pasted.portion, pasted.goods, pasted.open, sheet_of(after, pasted.recipe.id)
+    )
     return reply(PasteReply, found)
 
 

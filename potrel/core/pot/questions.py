@@ -7,8 +7,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from decimal import Decimal
+from functools import lru_cache
 
 from potrel.core.errors import Caveat, caveat
+from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.methods import family_of, method_called
 from potrel.core.kitchen.naming import words_in
@@ -19,7 +21,7 @@ from potrel.core.sentences import say
 
 # [min] So long a simmer without a lid loses more than anybody would leave out. Common practice, no source.
 LONG = Decimal(60)
-_BONES = frozenset({"bone", "carcass", "carcase", "frame", "shell", "knuckle"})
+_BONES = frozenset({"bone", "carcass", "carcase", "frame"})
 _SIEVED = frozenset({"strain", "strained", "straining", "sieve", "sieved", "pass", "passed"})
 
 
@@ -42,10 +44,15 @@ def loss_untold(stage: Stage) -> bool:
     return steam_untold(stage) or reduced_untold(stage)
 
 
-def is_bone(line: LineMass, view: DayView) -> bool:
-    """Whether a line is bones, a carcass or shells."""
-    item = view.items.get(line.item or "")
-    return item is not None and item.kind == "bones"
+def is_bones(item: Item | None) -> bool:
+    """Whether an item is bones, a carcass or shells: by its kind, or by what it is called."""
+    return item is not None and (item.kind == "bones" or (item.kind == "other" and _called_bones(item.name)))
+
+
+@lru_cache(4096)
+def _called_bones(name: str) -> bool:
+    words = words_in(name.partition(",")[0])
+    return bool(words) and words[-1].stem in _BONES
 
 
 def questions(recipe: Recipe, lines: Sequence[LineMass], view: DayView) -> Iterator[Caveat]:
@@ -54,11 +61,15 @@ def questions(recipe: Recipe, lines: Sequence[LineMass], view: DayView) -> Itera
         ticked = [out.name for out in stage.take_out if out.assumed]
         if ticked:
             yield _asked("sieve", f"what stays in the sieve? Taken so far: {', '.join(ticked)}", stage)
+        if (stage.method or "").lower() == "skim" and not stage.take_out:
+            yield _asked("skimmed", "how much is skimmed or poured off? Nothing is taken off: say what it weighs", stage)
         if steam_untold(stage):
             yield _asked("steam", "how does it steam? Nothing is taken off: say its vessel, or what is left", stage)
         if reduced_untold(stage):
             yield _asked("reduced", "how far is it reduced? Nothing is taken off: say to what, or by how much", stage)
-    in_pot = [line for line in lines if is_bone(line, view)]
+        if is_strained(stage) and not stage.take_out and stage.residue == 0:
+            yield _asked("sieve", "what stays in the sieve? Nothing is taken off: say it", stage)
+    in_pot = [line for line in lines if is_bones(view.items.get(line.item or ""))]
     # What is roasted for another pot is no soup yet.
     if not in_pot or not any(family_of(stage.method) == "wet" for stage in recipe.stages):
         return
@@ -67,12 +78,9 @@ def questions(recipe: Recipe, lines: Sequence[LineMass], view: DayView) -> Itera
     still = [line for line in in_pot if line.id not in taken]
     if not still or named:
         return
-    sieve = next((stage for stage in recipe.stages if is_strained(stage)), None)
-    if sieve is None:
+    if not any(is_strained(stage) for stage in recipe.stages):
         names = " and ".join(dict.fromkeys(view.name_of(line.item) for line in still))
         yield _asked("bones", f"when do the {names} come out? They count in the pot: portions are at most what is told", None)
-    elif not sieve.take_out:
-        yield _asked("sieve", "what stays in the sieve? Nothing is taken off: say it", sieve)
 
 
 def is_strained(stage: Stage) -> bool:

@@ -6,125 +6,69 @@ Nothing is written here. What comes of it (new items, weights, prices, suppliers
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
-from dataclasses import field, replace
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import replace
+from decimal import Decimal
 
 from potrel.core.buy.purchase import price_of
 from potrel.core.buy.typed_price import check_offer, pack_typed, price_typed, supplier_called
 from potrel.core.buy.weights import measure_of
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument, PotrelError
-from potrel.core.frozen import dataclass
 from potrel.core.kitchen.integrity import known_units
 from potrel.core.kitchen.items import Item, Measure
-from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import A_MASS, Cell, Flag, Id, Name, Note
+from potrel.core.kitchen.kinds import A_MASS, plain
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.naming import id_for
 from potrel.core.kitchen.quantities import Quantity, parse_quantity
-from potrel.core.kitchen.recipes import Inflow, Recipe, Stage
+from potrel.core.kitchen.recipes import KEEP, Recipe, Stage, TopUpWith
 from potrel.core.kitchen.servings import Serving
 from potrel.core.kitchen.supply import Offer, Supplier
+from potrel.core.numbers.arithmetic import surely, total
+from potrel.core.numbers.rounding import floor, half_even, typical
 from potrel.core.numbers.units import canonical
+from potrel.core.pot.balance import reach
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.moisture import is_poured
 from potrel.core.sentences import say
 from potrel.core.trim.shelf import on_shelf, shelf
-from potrel.core.words.recipe_text import StageText, read_recipe_text
+from potrel.core.words.laid_pot import lay_pot, tops_up
+from potrel.core.words.makes_text import read_makes
+from potrel.core.words.pasted import AskedGoods, AskedPortion, Goods, LineAnswer, Pasted, PastedLine, PortionBy
+from potrel.core.words.recipe_text import read_recipe_text
 from potrel.core.words.typed_line import TypedLine
 from potrel.core.words.typed_pour import read_poured
 
-_LONGEST_NOTE = 2000
-
-
-@dataclass(frozen=True, slots=True)
-class LineAnswer(Keyed):
-    """What a line of the text means, by its key: an item or recipe of the kitchen, one of the shelf, a new item of a name;
-    what it should have said instead; or that it is left out.
-    """
-
-    line: Note
-    item: Id | None = None
-    recipe: Id | None = None
-    shelf: Id | None = None
-    new: Name | None = None
-    text: Note | None = None
-    left_out: Flag = False
-
-
-@dataclass(frozen=True, slots=True)
-class Goods(Keyed):
-    """What is told of an item that the pot uses, all as it was typed: its pack, its price, its supplier (an id or a name, which
-    may be a new one), and weights of measures.
-    """
-
-    item: Id
-    pack: Cell = ""
-    price: Cell = ""
-    supplier: Cell = ""
-    weights: dict[Name, Cell] = field(default_factory=dict)
-
-
-@dataclass(frozen=True, slots=True)
-class PastedLine:
-    """A line of the text, and what was understood. `is_open` tells that it has to be answered or left out.
-
-    `key` is the text itself, with a number from the second line of the same text on: an answer stays with what it answers
-    while the text above it changes.
-    """
-
-    key: str
-    stage: int
-    text: str
-    typed: TypedLine
-    is_open: bool
-    left_out: bool
-
-
-@dataclass(frozen=True, slots=True)
-class AskedGoods:
-    """An item of the pot that lacks a price or weights. `problem` says what is wrong with what was told of it."""
-
-    item: Id
-    name: Name
-    kind: Name
-    is_new: bool
-    from_shelf: bool
-    has_price: bool
-    weights: list[str]
-    supplier: str
-    problem: str | None
-
-
-@dataclass(frozen=True, slots=True)
-class Pasted:
-    """All that comes of a text: the pot, and what has to be saved with it."""
-
-    recipe: Recipe
-    lines: list[PastedLine]
-    goods: list[AskedGoods]
-    items: list[Item]
-    changed: list[Item]
-    suppliers: list[Supplier]
-    offers: list[Offer]
-
-    @property
-    def open(self) -> int:
-        """How many lines wait for an answer."""
-        return sum(one.is_open for one in self.lines)
+# As near as a cook says a size [share]. Common practice, no source.
+_NEAR = Decimal("0.05")
+_PLACES = 4
 
 
 def understand_paste(
-    text: str, name: str | None, answers: Sequence[LineAnswer], goods: Sequence[Goods], costing: Costing
+    text: str,
+    name: str | None,
+    answers: Sequence[LineAnswer],
+    goods: Sequence[Goods],
+    costing: Costing,
+    portion_by: PortionBy | None = None,
 ) -> tuple[Pasted, Costing]:
     """What a pasted text comes to with the answers so far, and the kitchen with all of it."""
-    return _Paste(text, name, {one.line: one for one in answers}, {one.item: one for one in goods}, costing).read()
+    said = {one.line: one for one in answers}
+    return _Paste(text, name, said, {one.item: one for one in goods}, costing, portion_by).read()
 
 
 class _Paste:
     def __init__(
-        self, text: str, name: str | None, answers: dict[str, LineAnswer], goods: dict[str, Goods], costing: Costing
+        self,
+        text: str,
+        name: str | None,
+        answers: dict[str, LineAnswer],
+        goods: dict[str, Goods],
+        costing: Costing,
+        portion_by: PortionBy | None,
     ) -> None:
         self.text, self.told = read_recipe_text(text), goods
+        self.makes, self.portion_by = read_makes(self.text.aside), portion_by
         self.answers, self.before = answers, costing
         self.name = (name or "").strip() or self.text.name or "New soup"
         self.new: dict[str, Item] = {}
@@ -143,19 +87,50 @@ class _Paste:
             self._weigh(one)
         if not self._settled:
             lines = [self._line(key, place, text) for key, place, text in keyed]
-        used = list(dict.fromkeys(one.typed.line.item for one in lines if one.typed.line and one.typed.line.item))
+        lines, stages = lay_pot(self.text, lines, self._with_water())
+        used = list(dict.fromkeys(one.item for stage in stages for one in _put_in(stage) if one.item))
         suppliers, offers = self._offers(used)
-        recipe = self._recipe(lines)
+        recipe = self._pot(stages)
         asked = [found for one in used if (found := self._asked(one, lines, offers)) is not None]
         pasted = Pasted(
-            recipe, lines, asked, [item for id_, item in self.new.items() if id_ in used],
+            recipe, lines, None, asked, [item for id_, item in self.new.items() if id_ in used],
             [item for id_, item in self.changed.items() if id_ in used and id_ not in self.new], suppliers, offers,
         )  # fmt: skip
         after = self.before.with_items([*self.new.values(), *self.changed.values()])
         if suppliers:
             kitchen = after.view.kitchen
             after = after.with_kitchen(replace(kitchen, suppliers=(*kitchen.suppliers, *suppliers)))
-        return pasted, after.with_offers(offers).replacing(recipe)
+        return self._portioned(*_reduced(pasted, after.with_offers(offers).replacing(recipe)))
+
+    def _with_water(self) -> DayView:
+        """The kitchen so far, with water in it where the pot is topped up: what the shelf has, where nothing else is there."""
+        if tops_up(self.text) and all(one.kind != "water" or one.archived for one in self._view().items.values()):
+            self._take_from_shelf("water")
+        return self._view()
+
+    def _pot(self, stages: tuple[Stage, ...]) -> Recipe:
+        view = self.before.view
+        return Recipe(
+            id_for(self.name, {*view.items, *view.recipes, *self.new}), self.name, stages=stages,
+            servings=(Serving("bowl", "Bowl", self.makes.size or parse_quantity("300 ml")),), written_yield=self.makes.batch,
+        )  # fmt: skip
+
+    def _portioned(self, pasted: Pasted, after: Costing) -> tuple[Pasted, Costing]:
+        """The portion as large as so many of them make it, where the text says how many there are."""
+        makes, recipe = self.makes, pasted.recipe
+        if makes.portions is None:
+            return pasted, after
+        by_count = None if pasted.open > 0 else _size_of(makes.portions, after, recipe.id)
+        agree = makes.size is None or by_count is None or _same_size(makes.size, by_count, after, recipe)
+        by = self.portion_by or (("count" if makes.size is None else "size") if agree else None)
+        asked = AskedPortion(
+            makes.portions, None if by_count is None else str(by_count), None if makes.size is None else str(makes.size), by
+        )
+        pasted = replace(pasted, portion=asked)
+        if by != "count" or by_count is None:
+            return pasted, after
+        recipe = replace(recipe, servings=(replace(recipe.servings[0], size=by_count), *recipe.servings[1:]))
+        return replace(pasted, recipe=recipe), after.replacing(recipe)
 
     # -- lines -----------------------------------------------------------------------------------------------------
 
@@ -305,27 +280,72 @@ class _Paste:
 
     # -- the pot ---------------------------------------------------------------------------------------------------
 
-    def _recipe(self, lines: Sequence[PastedLine]) -> Recipe:
-        stages: list[Stage] = []
-        for place, told in enumerate(self.text.stages or [StageText("Pot")]):
-            mine = [one for one in lines if one.stage == place]
-            left_out = [f"Left out: {one.text}" for one in mine if one.left_out]
-            notes = "\n".join([*told.notes, *left_out, *(self.text.aside if place == 0 else [])])
-            if len(notes) > _LONGEST_NOTE:
-                english = "what stands beside {stage} has at most {most} characters: shorten it, or begin another stage"
-                raise BadDocument("rows", say("stage_note_too_long", english, stage=told.name, most=_LONGEST_NOTE))
-            stages.append(
-                Stage(
-                    id_for(told.name, {one.id for one in stages}), told.name, told.method,
-                    temperature_c=told.celsius, minutes=told.minutes, from_=(Inflow(stages[-1].id),) if stages else (),
-                    lines=tuple(_without_id(one.typed.line) for one in mine if one.typed.line is not None), note=notes or None,
-                )
-            )  # fmt: skip
-        view = self.before.view
-        return Recipe(
-            id_for(self.name, {*view.items, *view.recipes, *self.new}), self.name, stages=tuple(stages),
-            servings=(Serving("bowl", "Bowl", parse_quantity("300 ml")),),
-        )  # fmt: skip
+
+def _reduced(pasted: Pasted, costing: Costing) -> tuple[Pasted, Costing]:
+    """A pot reduced by a share loses so much of its liquid: what is solid in it stays as it is."""
+    recipe = pasted.recipe
+    for place, stage in enumerate(recipe.stages):
+        if stage.change.rule != "yield" or stage.change.yield_ is None:
+            continue
+        if not costing.of(recipe.id).balance.mass_known:
+            # How much of it is liquid nobody knows yet: that it is reduced stays a question.
+            recipe = _with_stage(recipe, place, replace(stage, change=KEEP))
+            costing = costing.replacing(recipe)
+            continue
+        left = _left_of_all(stage.change.yield_, place, costing, recipe.id)
+        if left is None:
+            continue
+        english = "{share}% of the liquid goes up here; with what is solid, {left}% of all is left"
+        share, all_left = (plain(half_even(100 * one, 0)) for one in (1 - stage.change.yield_, left))
+        note = "\n".join([*filter(None, [stage.note]), say("liquid_reduced", english, share=share, left=all_left).english])
+        recipe = _with_stage(recipe, place, replace(stage, change=replace(stage.change, yield_=left), note=note))
+        costing = costing.replacing(recipe)
+    return replace(pasted, recipe=recipe), costing
+
+
+def _with_stage(recipe: Recipe, place: int, stage: Stage) -> Recipe:
+    return replace(recipe, stages=(*recipe.stages[:place], stage, *recipe.stages[place + 1 :]))
+
+
+def _left_of_all(left: Decimal, place: int, costing: Costing, recipe_id: str) -> Decimal | None:
+    """What is left of all that is in a stage [share] where so much is left of its liquid; None where all of it is liquid."""
+    balance, view = costing.of(recipe_id).balance, costing.view
+    stage = balance.recipe.stages[place]
+    there = balance.stages[place].mass_in
+    in_it, out = reach(balance.recipe.stages, stage, view), {one for other in balance.recipe.take_outs() for one in other.of}
+    solid = total(
+        line.own * in_it[line.stage]
+        for line in balance.lines if line.stage in in_it and not is_poured(line, view) and line.id not in out
+    )  # fmt: skip
+    if not surely(there > 0) or not surely(solid > 0):
+        return None
+    liquid = typical(there) - min(typical(solid), typical(there))
+    return half_even(1 - (1 - left) * liquid / typical(there), _PLACES)
+
+
+def _put_in(stage: Stage) -> Iterator[Line | TopUpWith]:
+    yield from stage.lines
+    if stage.change.with_ is not None:
+        yield stage.change.with_
+
+
+def _size_of(portions: Decimal, costing: Costing, recipe_id: str) -> Quantity | None:
+    """How large a portion is, of so many that a batch makes; None while that is not known.
+
+    To the tenth of a millilitre below, so that it makes as many whole ones.
+    """
+    one = costing.of(recipe_id)
+    if not one.balance.yield_known:
+        return None
+    each = typical(one.balance.mass / one.recipe.density) * (1 - costing.view.settings.serving_loss) / portions
+    size = floor(each * 10) / Decimal(10)
+    return parse_quantity(f"{plain(size)} ml") if size > 0 else None
+
+
+def _same_size(said: Quantity, by_count: Quantity, costing: Costing, recipe: Recipe) -> bool:
+    """Whether two sizes of a portion are the same, as near as cooks say them."""
+    one, other = (costing.view.weights.of_bulk(size, recipe.density) for size in (said, by_count))
+    return abs(one - other) <= other * _NEAR
 
 
 def _read(text: str, view: DayView, means: str | None = None, made_by: str | None = None) -> TypedLine:
@@ -346,7 +366,3 @@ def _sure_on_shelf(typed: TypedLine) -> str | None:
 def _weight_typed(text: str) -> Quantity:
     """A weight as it was typed; a number without a unit is in grams. BadQuantity or OutOfRange where it is none."""
     return A_MASS.read(text if any(sign.isalpha() for sign in text) else f"{text} g")
-
-
-def _without_id(line: Line) -> Line:
-    return replace(line, id=None)

@@ -100,7 +100,7 @@ class Questions(unittest.TestCase):
         # What is ticked stays there, with the question, until somebody says so.
         self.assertEqual((asked(found), found.batch.mass_g), (["sieve"], 6000))
         self.assertEqual(asked(pot(SIMMER, {**strain, "take_out": [{"name": "bones", "of": ["bones"]}]})), [])
-        self.assertEqual(asked(pot(SIMMER, {**strain, "method": "skim"})), ["bones"])
+        self.assertEqual(asked(pot(SIMMER, {**strain, "method": "skim"})), ["skimmed", "bones"])
 
     def test_a_long_open_simmer_that_loses_nothing(self) -> None:
         water = {"id": "simmer", "method": "simmer", "lines": [WATER]}

@@ -12,7 +12,8 @@ from potrel.core.errors import BadDocument
 from potrel.core.kitchen.naming import id_for
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.sheet_parts import CostSheet
-from potrel.core.words.paste import Goods, LineAnswer, Pasted, understand_paste
+from potrel.core.words.paste import understand_paste
+from potrel.core.words.pasted import Goods, LineAnswer, Pasted
 from potrel.core.words.recipe_text import read_recipe_text
 from tests.kitchens import DAY, demo
 
@@ -50,11 +51,12 @@ class Texts(unittest.TestCase):
         self.assertEqual((text.name, text.aside), ("Roast celeriac & apple soup", ["Serves 12"]))
         roast, soup = text.stages
         self.assertEqual(
-            (roast.name, roast.method, roast.minutes, roast.celsius), ("Roast", "roast", Decimal(45), Decimal(190))
+            (roast.name, roast.step.method, roast.step.minutes, roast.step.celsius),
+            ("Roast", "roast", Decimal(45), Decimal(190)),
         )
-        self.assertEqual((soup.name, soup.method, soup.minutes, soup.celsius), ("Soup", "simmer", Decimal(25), None))
+        self.assertEqual((soup.name, soup.step.method, soup.step.minutes), ("Soup", "simmer", Decimal(25)))
         self.assertEqual((len(roast.lines), len(soup.lines)), (3, 2))
-        self.assertEqual(roast.notes, ["Roast the celeriac and the apples until brown."])
+        self.assertEqual(text.told[0], "Roast the celeriac and the apples until brown.")
 
     def test_heads_of_every_kind(self) -> None:
         for head, wanted in (
@@ -70,7 +72,7 @@ class Texts(unittest.TestCase):
             ("To finish:", ("To finish", "finish", None, None)),
         ):
             (stage,) = read_recipe_text(f"{head}\n2 kg leeks").stages
-            self.assertEqual((stage.name, stage.method, stage.minutes, stage.celsius), wanted, head)
+            self.assertEqual((stage.name, stage.step.method, stage.step.minutes, stage.step.celsius), wanted, head)
             self.assertEqual(stage.lines, ["2 kg leeks"])
 
     def test_nothing_is_lost(self) -> None:
@@ -80,7 +82,7 @@ class Texts(unittest.TestCase):
             "Leek soup\n\n• 2 kg leeks\n• 1 l water\nSweat the leeks gently in butter.",
         ):
             found = read_recipe_text(text)
-            kept = [found.name or "", *found.aside, *(row for one in found.stages for row in (*one.lines, *one.notes))]
+            kept = [found.name or "", *found.aside, *(row for one in found.stages for row in one.lines), *found.told]
             for row in text.splitlines():
                 bare = row.strip("•: ").removeprefix("1. ").removeprefix("2. ").strip()
                 is_head = not bare or bare in ("Method", "For the roast", "Soup") or bare.startswith(("Roast 45", "Simmer for"))
@@ -97,7 +99,8 @@ class FromPaper(unittest.TestCase):
         # Nobody has said yet that water costs nothing, either.
         self.assertEqual([one.name for one in found.goods], [item.name for item in found.items])
         self.assertFalse(sheet.complete)
-        self.assertEqual([stage.method for stage in found.recipe.stages], ["roast", "simmer"])
+        # Its method blends it: that is a stage of its own, as it thickens the pot.
+        self.assertEqual([stage.method for stage in found.recipe.stages], ["roast", "simmer", "blend"])
         self.assertEqual(found.recipe.stages[1].from_[0].stage, found.recipe.stages[0].id)
 
     def test_with_prices_it_has_a_cost(self) -> None:

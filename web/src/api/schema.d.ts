@@ -2099,6 +2099,22 @@ export interface components {
             problem: string | null;
         };
         /**
+         * AskedPortion
+         * @description How many portions a text says there are, and what size that makes; `said` is the size that it says itself.
+         *
+         *     Where the two differ, `by` says which holds, None until somebody says so. While the batch is not known, `size` is None.
+         */
+        AskedPortion: {
+            /** Portions */
+            portions: string;
+            /** Size */
+            size: string | null;
+            /** Said */
+            said: string | null;
+            /** By */
+            by: ("count" | "size") | null;
+        };
+        /**
          * Backup
          * @description A back-up that is kept: the name of its file, the day it was taken, its size in bytes.
          */
@@ -4470,6 +4486,8 @@ export interface components {
              * @default []
              */
             goods: components["schemas"]["Goods"][];
+            /** Portion By */
+            portion_by?: ("count" | "size") | null;
         };
         /**
          * PasteReply
@@ -4479,6 +4497,7 @@ export interface components {
             recipe: components["schemas"]["Recipe"];
             /** Lines */
             lines: components["schemas"]["PastedLine"][];
+            portion: components["schemas"]["AskedPortion"] | null;
             /** Goods */
             goods: components["schemas"]["AskedGoods"][];
             /** Open */

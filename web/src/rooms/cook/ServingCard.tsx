@@ -42,6 +42,8 @@ export function ServingCard({ serving, place, sheet, was, sure }: Props) {
   const drift = preview?.drifts[serving.id];
   const today = kitchen.data?.today ?? null;
   const suggested = sheet?.suggested_price ?? null;
+  // What is in a bowl may hold no bone: where nobody said that they come out, there are fewer portions than reckoned.
+  const bonesAreIn = preview?.sheet.warnings.some((one) => one.params?.["about"] === "bones") ?? false;
   const setPrice = (price: string | null, field?: string) =>
     set({ price, price_set_on: price === null ? null : today }, field);
   return (
@@ -73,7 +75,7 @@ export function ServingCard({ serving, place, sheet, was, sure }: Props) {
             <span className="quiet text-sm">
               {sheet.whole_portions !== null && (
                 <>
-                  of{" "}
+                  of {bonesAreIn && "at most "}
                   <Figure
                     ask={ask("portions")}
                     text={String(sheet.whole_portions)}

@@ -14,6 +14,7 @@ import { addLine, changeStage, type LinePlace, moveLine, moveStage, removeStage 
 import { handle, settled, useDropPlace } from "./dragging";
 import { LineRow, spent } from "./LineRow";
 import { MethodChoice } from "./MethodChoice";
+import { SieveQuestion } from "./SieveQuestion";
 import { StageDetails } from "./StageDetails";
 import { GoesOn, StageFacts } from "./StageFacts";
 import { usePot } from "./usePot";
@@ -141,6 +142,7 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
         </span>
       </div>
       <StageDetails stage={stage} place={place} />
+      <SieveQuestion stage={stage} at={place} />
       <Table
         caption={`Lines of ${title}`}
         look="plain"

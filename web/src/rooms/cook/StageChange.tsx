@@ -21,8 +21,8 @@ const WAYS = [
 ] as const;
 const STARTS: Record<(typeof WAYS)[number][0], Change> = {
   vessel: { ...KEEP, rule: "evaporate", by: "vessel" },
-  per_hour: { ...KEEP, rule: "evaporate", per_hour: "0.05" },
-  kg_per_hour: { ...KEEP, rule: "evaporate", kg_per_hour: "0.5" },
+  per_hour: { ...KEEP, rule: "evaporate", per_hour: "" },
+  kg_per_hour: { ...KEEP, rule: "evaporate", kg_per_hour: "" },
 };
 
 export function ChangeFields({
@@ -37,13 +37,14 @@ export function ChangeFields({
     const water = names.data?.find((one) => one.kind === "water") ?? names.data?.[0];
     const blanks: Record<Change["rule"], Change> = {
       keep: KEEP,
-      evaporate: { ...KEEP, rule: "evaporate", per_hour: "0.05" },
-      yield: { ...KEEP, rule: "yield", yield: "0.95" },
-      reduce: { ...KEEP, rule: "reduce", to: "1 l" },
+      // What nobody has said yet is empty, and asked: a figure of ours would look like theirs.
+      evaporate: STARTS.vessel,
+      yield: { ...KEEP, rule: "yield", yield: "" },
+      reduce: { ...KEEP, rule: "reduce", to: "" },
       top_up: {
         ...KEEP,
         rule: "top_up",
-        to: "10 l",
+        to: "",
         with: { item: water?.id ?? "water", recipe: null, preparation: null },
       },
     };
@@ -58,7 +59,7 @@ export function ChangeFields({
           label="times"
           width="w-14"
           value={change.yield ?? null}
-          set={(text) => set({ ...change, yield: text ?? "1" }, "yield")}
+          set={(text) => set({ ...change, yield: text ?? "" }, "yield")}
         />
       )}
       {change.rule === "evaporate" && (
@@ -68,7 +69,7 @@ export function ChangeFields({
               label="so much"
               width="w-14"
               value={(by === "per_hour" ? change.per_hour : change.kg_per_hour) ?? null}
-              set={(text) => set({ ...change, [by]: text ?? "0" }, "evaporate")}
+              set={(text) => set({ ...change, [by]: text ?? "" }, "evaporate")}
             />
           )}
           <SmallChoice label="counted as" value={by} choices={WAYS} set={(way) => set(STARTS[way])} />
@@ -80,7 +81,7 @@ export function ChangeFields({
           className="w-16"
           placeholder="e.g. 9 l"
           value={change.to ?? ""}
-          set={(to) => set({ ...change, to: to || "0" }, "to")}
+          set={(to) => set({ ...change, to }, "to")}
         />
       )}
       {change.rule === "top_up" && (

@@ -7,6 +7,7 @@ import { SmallChoice, SmallField } from "../../parts/Small";
 import { changeStage } from "./draft";
 import { ChangeFields, From } from "./StageChange";
 import { HEATS, HeatFields } from "./StageHeat";
+import { withMinutes } from "./steam";
 import { TakeOuts } from "./TakeOuts";
 import { useIsBad, usePot } from "./usePot";
 
@@ -91,7 +92,7 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
           width="w-14"
           bad={useIsBad(bad("minutes"))}
           value={stage.minutes ?? null}
-          set={(minutes) => set({ minutes }, "minutes")}
+          set={(minutes) => set(withMinutes(stage, minutes), "minutes")}
         />
         <SmallField
           label="of which attended"

@@ -5,7 +5,7 @@ import { newTakeOut } from "../../parts/blank";
 import { replacedAt, withoutPlace } from "../../parts/places";
 import { SmallQuantity } from "../../parts/QuantityInput";
 import { Remove, SmallField } from "../../parts/Small";
-import { changeTakeOuts, isKeptForGarnish, keepForGarnish } from "./garnish";
+import { changeTakeOuts, isKeptForGarnish, keepForGarnish, linesUpTo } from "./garnish";
 import { usePot } from "./usePot";
 
 interface Props {
@@ -25,13 +25,12 @@ export function TakeOuts({ stage, at }: Props) {
   const { preview, state, edit } = usePot();
   const set = (taken: TakeOut[], field?: string) =>
     edit(changeTakeOuts(at, taken), field && `${field}-${at}`);
-  const lines = preview?.sheet.lines ?? [];
   const upTo = preview?.sheet.stages.findIndex((one) => one.id === stage.id) ?? -1;
-  const before = new Set(preview?.sheet.stages.slice(0, upTo + 1).map((one) => one.id));
-  const choices = lines.filter((line) => before.has(line.stage) && line.id !== "top_up");
+  const choices = linesUpTo(stage.id, preview);
   return (
     <div className="py-1">
       {stage.take_out.map((taken, place) => {
+        if (taken.assumed) return null;
         const patch = (change: Partial<TakeOut>, field?: string) =>
           set(
             replacedAt(stage.take_out, place, (one) => ({ ...one, ...change })),
@@ -56,9 +55,10 @@ export function TakeOuts({ stage, at }: Props) {
               <>
                 <SmallField
                   label={`${taken.of.join(", ")} at`}
-                  width="w-14"
+                  width="w-24"
+                  hint="as it then weighs"
                   value={taken.spent_factor ?? null}
-                  set={(factor) => patch({ spent_factor: factor ?? "1" }, "factor")}
+                  set={(factor) => patch({ spent_factor: factor }, "factor")}
                 />
                 <span className="quiet">of what went in</span>
               </>
@@ -74,7 +74,7 @@ export function TakeOuts({ stage, at }: Props) {
                   patch({
                     mass: null,
                     of: taken.of.includes(id) ? taken.of : [...taken.of, id],
-                    spent_factor: taken.spent_factor ?? "0.95",
+                    spent_factor: taken.spent_factor ?? null,
                   });
               }}
             >

@@ -13,7 +13,8 @@ const inText = (line: Line) =>
 function inLines(recipe: Recipe): string[] {
   const stages = recipe.stages.flatMap((stage) => {
     const taken = stage.take_out.map(
-      (one) => `out: ${one.name} ${one.mass ?? `${one.spent_factor} of ${one.of.join(", ")}`}`,
+      (one) =>
+        `out: ${one.name} ${one.mass ?? `${one.spent_factor ?? "what is left"} of ${one.of.join(", ")}`}`,
     );
     const how = [summary(stage, recipe), stage.residue === "0" ? "" : `residue ${stage.residue}`, ...taken];
     return [

@@ -1,6 +1,6 @@
 // What is kept of a pot for the garnish of its own portions: edits that keep the take-out and its lines together.
 
-import type { Line, Recipe, TakeOut } from "../../api/client";
+import type { Line, PreviewReply, Recipe, SheetLine, TakeOut } from "../../api/client";
 import { newLine } from "../../parts/blank";
 import { replacedAt } from "../../parts/places";
 import { changeStage } from "./draft";
@@ -61,4 +61,11 @@ export function keepForGarnish(stage: number, place: number, quantity: string) {
 export function underId(recipe: Recipe, id: string): Recipe {
   const own = withBeside(recipe, (line) => (line.recipe === recipe.id ? { ...line, recipe: id } : line));
   return { ...own, id };
+}
+
+/** The lines that are in the pot at a stage: its own and those of the stages before it. */
+export function linesUpTo(stage: string, preview: PreviewReply | undefined): readonly SheetLine[] {
+  const stages = preview?.sheet.stages.map((one) => one.id) ?? [];
+  const before = new Set(stages.slice(0, stages.indexOf(stage) + 1));
+  return (preview?.sheet.lines ?? []).filter((line) => before.has(line.stage) && line.id !== "top_up");
 }

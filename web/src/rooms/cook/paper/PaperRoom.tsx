@@ -4,14 +4,15 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { refresh } from "../../../api/asked";
-import { api, inWords, type PasteReply, type PasteSaved, told } from "../../../api/client";
+import { type AskedPortion, api, inWords, type PasteReply, type PasteSaved, told } from "../../../api/client";
 import { useKitchen } from "../../../api/kitchen";
 import { useCurrency } from "../../../parts/Figure";
-import { mass, money, volume } from "../../../parts/format";
+import { mass, money, trimmed, volume } from "../../../parts/format";
 import { useKeys } from "../../../parts/keys";
 import { Panel } from "../../../parts/kit/Panel";
 import { useToast } from "../../../parts/Toasts";
 import { useSaving } from "../../../parts/useSaving";
+import { summary } from "../StageDetails";
 import { AskedGoodsTable } from "./AskedGoodsTable";
 import { FromFile, isForeign, useForeign } from "./FromFile";
 import { PaperLine } from "./PaperLine";
@@ -113,7 +114,8 @@ export function PaperRoom() {
             }}
           />
           <p className="quiet text-sm mt-2">
-            A line each; "For the roast:" or "Simmer 30 min" begins a pot; sentences stay as notes.
+            A line each; "For the roast:" or "Simmer 30 min" begins a pot. Sentences do what they say: "simmer
+            8 hours, no lid", "strain", "reduce by half". "Makes 6 l" and "Serves 12" count.
           </p>
           <FromFile foreign={foreign} setText={put} aside={aside} />
         </Panel>
@@ -129,6 +131,8 @@ export function PaperRoom() {
           {reply && (
             <>
               <Sum reply={reply} />
+              {reply.portion && <Portion portion={reply.portion} choose={paper.setPortionBy} />}
+              <Asked reply={reply} />
               <AskedGoodsTable
                 goods={reply.goods}
                 told={answers.goods}
@@ -149,16 +153,22 @@ function Sum({ reply }: { reply: PasteReply }) {
   const currency = useCurrency();
   const { batch, complete, servings } = reply.sheet;
   const portion = servings[0];
+  const waiting = reply.lines.filter((one) => one.is_open).length;
   const bound = complete && reply.open === 0 ? "" : "at least ";
   return (
     <p className="sheet p-3 flex flex-wrap gap-x-6 items-baseline" aria-live="polite">
       <span className={reply.open > 0 ? "text-error font-semibold" : "font-semibold"}>
         {reply.open === 0
           ? "every line is understood"
-          : `? ${reply.open} ${reply.open === 1 ? "line waits" : "lines wait"} for an answer`}
+          : waiting > 0
+            ? `? ${waiting} ${waiting === 1 ? "line waits" : "lines wait"} for an answer`
+            : "? the size of a portion waits for an answer"}
       </span>
       <span>
         {volume(batch.volume_ml)} · {mass(batch.mass_g)}
+        {batch.basis === "written" && (
+          <span className="quiet"> as written; the pot reckons {mass(batch.computed_g)}</span>
+        )}
       </span>
       <span>
         food cost {bound}
@@ -166,7 +176,7 @@ function Sum({ reply }: { reply: PasteReply }) {
       </span>
       {portion?.food_cost && (
         <span>
-          a bowl of 300 ml {bound}
+          a bowl of {reply.recipe.servings[0]?.size} {bound}
           <span className="money font-semibold">{money(portion.food_cost, currency)}</span>
         </span>
       )}
@@ -174,6 +184,63 @@ function Sum({ reply }: { reply: PasteReply }) {
         <span className="quiet">some prices or weights are not known yet</span>
       )}
     </p>
+  );
+}
+
+/** How many portions the paper says there are, and how large that makes each; asked where it says two things. */
+function Portion({ portion, choose }: { portion: AskedPortion; choose: (by: "count" | "size") => void }) {
+  const many = `${trimmed(portion.portions, 1)} portions`;
+  if (portion.size === null)
+    return (
+      <p className="quiet text-sm">
+        {many}: how large each is shows once every line and its weight is known.
+      </p>
+    );
+  if (portion.said === null)
+    return (
+      <p className="quiet text-sm">
+        {many}, as the paper says: {portion.size} each.
+      </p>
+    );
+  return (
+    <p className="flex flex-wrap gap-2 items-baseline" role={portion.by === null ? "alert" : undefined}>
+      <span className={portion.by === null ? "text-error font-semibold" : "quiet"}>
+        {portion.by === null && "? "}
+        {many} of this pot are {portion.size} each; the paper says {portion.said}.
+      </span>
+      {(["size", "count"] as const).map((by) => (
+        <button
+          key={by}
+          type="button"
+          className="btn btn-xs"
+          aria-pressed={portion.by === by}
+          onClick={() => choose(by)}
+        >
+          {by === "size" ? `${portion.said} each` : many}
+        </button>
+      ))}
+    </p>
+  );
+}
+
+/** What the pot asks: saved with it, and answered there. */
+function Asked({ reply }: { reply: PasteReply }) {
+  const told = reply.sheet.warnings.filter((one) =>
+    ["asked", "written_is_far"].includes(one.message_code ?? ""),
+  );
+  const nameOf = (id: string | null | undefined) => reply.recipe.stages.find((one) => one.id === id)?.name;
+  if (told.length === 0) return null;
+  return (
+    <Panel label="What the pot asks" title="To answer in the pot" look="tight">
+      <ul className="text-sm">
+        {told.map((one) => (
+          <li key={`${one.stage} ${one.message}`}>
+            {nameOf(one.stage) && <b>{nameOf(one.stage)}: </b>}
+            {one.message.replace("to answer: ", "")}
+          </li>
+        ))}
+      </ul>
+    </Panel>
   );
 }
 
@@ -191,14 +258,8 @@ function Lines({ reply, answer, answered }: LinesProps) {
           <h3 className="font-semibold">
             {stage.name}{" "}
             <span className="quiet text-sm font-normal">
-              {[
-                stage.method,
-                stage.temperature_c && `${stage.temperature_c} °C`,
-                stage.minutes && `${stage.minutes} min`,
-                place > 0 && `takes all from ${reply.recipe.stages[place - 1]?.name}`,
-              ]
-                .filter(Boolean)
-                .join(" · ")}
+              {summary(stage, reply.recipe)}
+              {stage.take_out.length > 0 && ` · out: ${stage.take_out.map((one) => one.name).join(", ")}`}
             </span>
           </h3>
           {reply.lines

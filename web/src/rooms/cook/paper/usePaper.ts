@@ -17,9 +17,11 @@ export interface Answers {
   goods: Record<string, PasteGoods>;
   /** The supplier that was named last: proposed for what is still open. */
   supplier: string;
+  /** By what the size of a portion goes, where the paper says two things. */
+  portionBy: "count" | "size" | null;
 }
 
-const NONE: Answers = { lines: {}, goods: {}, supplier: "" };
+const NONE: Answers = { lines: {}, goods: {}, supplier: "", portionBy: null };
 
 function read(kept: string): Answers {
   try {
@@ -46,6 +48,7 @@ export function usePaper() {
   };
   const supplierOf = (item: string, proposed: string) =>
     answers.goods[item]?.supplier || answers.supplier || proposed;
+  const setPortionBy = (portionBy: Answers["portionBy"]) => set({ portionBy });
   const clear = () => {
     setText("");
     setName("");
@@ -60,7 +63,7 @@ export function usePaper() {
     retry: false,
     staleTime: 0,
   });
-  return { text, setText, name, setName, answers, answer, tell, supplierOf, clear, found };
+  return { text, setText, name, setName, answers, answer, tell, supplierOf, setPortionBy, clear, found };
 }
 
 /** What is sent, as it was typed; who was named last is the supplier where none is. */
@@ -74,5 +77,6 @@ export function bodyOf(text: string, name: string, answers: Answers): Paste {
     name: name.trim() || null,
     answers: Object.values(answers.lines),
     goods,
+    portion_by: answers.portionBy,
   };
 }
