@@ -53,6 +53,27 @@ class Paste(ApiTest):
         again = self.call("POST", "/api/pasted-recipe/save", self.body(answers=answers))[1]
         self.assertNotEqual(again["recipe"], saved["recipe"])
 
+    def test_what_its_sentences_do_is_saved_and_what_they_leave_open_is_asked(self) -> None:
+        rows = ["Leek broth", "4 kg leeks, sliced", "6 l water", "Makes 5 l", "16 portions of 250 ml",
+                "Simmer 2 hours, lid ajar. Strain and reduce by half."]  # fmt: skip
+        found = self.call("POST", "/api/pasted-recipe", {"rows": rows})[1]
+        self.assertEqual((found["open"], found["portion"]["said"], found["portion"]["by"]), (1, "250 ml", None))
+        status, problem = self.call("POST", "/api/pasted-recipe/save", {"rows": rows})
+        self.assertEqual(status, 422)
+        self.assertIn("say which holds", problem["detail"])
+        status, saved = self.call("POST", "/api/pasted-recipe/save", {"rows": rows, "portion_by": "count"})
+        self.assertEqual(status, 201, saved)
+        reply = self.get(f"/api/recipes/{saved['recipe']}")
+        simmer, strain, reduce = reply["recipe"]["stages"]
+        self.assertEqual((simmer["change"]["by"], simmer["lid"], simmer["heat"]), ("vessel", "ajar", "simmer"))
+        # The leeks stay in: half of the liquid is less than half of all.
+        self.assertEqual((strain["method"], reduce["change"]["rule"]), ("strain", "yield"))
+        self.assertTrue(0.5 < float(reduce["change"]["yield"]) < 0.7, reduce["change"])
+        sheet = reply["sheet"]
+        self.assertEqual((sheet["batch"]["basis"], sheet["servings"][0]["whole_portions"]), ("written", 16))
+        asked = [one["params"]["about"] for one in sheet["warnings"] if one["message_code"] == "asked"]
+        self.assertEqual(asked, ["sieve"])
+
     def test_what_is_hostile_is_refused_in_words(self) -> None:
         hostile: list[dict[str, Any]] = [
             self.body(rows=["x"] * 401), self.body(rows=["\x00"]),

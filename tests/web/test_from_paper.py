@@ -26,6 +26,13 @@ Finish:
 600 ml cream
 60 g salt
 2 bunches parsley, leaves"""
+STOCK = """Chicken stock
+4 kg chicken bones
+8 l water
+400 g onions
+Makes 5 l
+20 portions of 200 ml
+Simmer 3 hours with the lid ajar. Strain."""
 # Pack, price and supplier as they stand on two invoices; all made up.
 PRICES = [
     ("Butter, unsalted", "5 kg", "41", "Dairy"), ("Leeks", "5 kg", "9,60", "Farm"), ("Onions", "10 kg", "8,50", ""),
@@ -114,6 +121,37 @@ class EmptyKitchen(BrowserTest):
         self.assertTrue(sheet["complete"], sheet["problems"])
         portion = cost * 300 / float(sheet["batch"]["volume_ml"])
         expect(price_field).to_have_text(f"{portion / 0.30:.2f}")
+
+    def test_what_sentences_leave_open_is_asked_and_answered_in_the_pot(self) -> None:
+        page = self.page
+        self.go("/cook/from/paper")
+        page.get_by_label("The recipe, line by line").fill(STOCK)
+        expect(page.get_by_text("? the size of a portion waits for an answer")).to_be_visible()
+        said = page.get_by_role("alert").filter(has_text="the paper says 200 ml")
+        expect(said).to_be_visible()
+        said.get_by_role("button", name="200 ml each").click()
+        expect(page.get_by_text("every line is understood")).to_be_visible()
+        expect(page.get_by_label("What the pot asks")).to_contain_text("Strain: what stays in the sieve?")
+        page.keyboard.press("Control+s")
+        batch = page.get_by_test_id("batch-basis")
+        expect(batch).to_contain_text("as the recipe is written; the pot reckons")
+        asked = page.get_by_role("group", name="What stays in the sieve")
+        # Bones and what gave the stock its taste are ticked, and stay ticked only once somebody says so.
+        expect(asked.get_by_role("checkbox", name="Chicken carcasses")).to_be_checked()
+        expect(asked.get_by_role("checkbox", name="Onions")).to_be_checked()
+        expect(asked.get_by_role("checkbox", name="Water")).not_to_be_checked()
+        reckoned = batch.inner_text()
+        asked.get_by_role("checkbox", name="Onions").click()
+        expect(batch).not_to_have_text(reckoned)
+        self.assertEqual(self.axe(), [])
+        asked.get_by_role("button", name="That is so").click()
+        expect(asked).to_have_count(0)
+        expect(page.get_by_text("what stays in the sieve?")).to_have_count(0)
+        page.keyboard.press("Control+s")
+        expect(page.get_by_test_id("saved-state")).to_contain_text("revision 2")
+        recipe = page.request.get(f"{self.address}/api/recipes/chicken-stock").json()["recipe"]
+        (out,) = recipe["stages"][1]["take_out"]
+        self.assertEqual((out["assumed"], len(out["of"]), recipe["written_yield"]), (False, 1, "5 l"))
 
     def test_what_is_not_sure_is_asked_in_its_place(self) -> None:
         page = self.page

@@ -19,6 +19,7 @@ from potrel.core.words.pasted import PastedLine
 from potrel.core.words.recipe_text import RecipeText
 
 _LONGEST_NOTE = 2000
+_POURED = ("water", "stock", "wine")
 
 
 def tops_up(text: RecipeText) -> bool:
@@ -49,7 +50,7 @@ def lay_pot(text: RecipeText, lines: Sequence[PastedLine], view: DayView) -> tup
         stages.append(replace(made, note=_note(notes, one.name)))
     named = {line_id for stage in stages for taken in stage.take_out for line_id in taken.of}
     where = {at: place for place, one in enumerate(laid) for at in one.lines}
-    made_of = tuple(_with_ids(stage, laid[place], lines, ids, named) for place, stage in enumerate(stages))
+    made_of = tuple(_with_ids(stage, laid[place], lines, things, ids, named) for place, stage in enumerate(stages))
     return [replace(one, stage=where[at]) for at, one in enumerate(lines)], made_of
 
 
@@ -80,9 +81,14 @@ def _ids(lines: Sequence[PastedLine]) -> list[str]:
     return Recipe("pot", "Pot", stages=(Stage("all", lines=tuple(put)),)).line_ids()
 
 
-def _with_ids(stage: Stage, laid: Laid, lines: Sequence[PastedLine], ids: Sequence[str], named: Collection[str]) -> Stage:
+def _with_ids(
+    stage: Stage, laid: Laid, lines: Sequence[PastedLine], things: Sequence[Thing], ids: Sequence[str], named: Collection[str]
+) -> Stage:
     """A stage with its lines; those that are taken out again have an id by which they are named."""
     mine = [(ids[at], line) for at in laid.lines if (line := lines[at].typed.line) is not None]
+    if laid.step.method == "soak" and not any(things[at].kind in _POURED for at in laid.lines):
+        # What soaks by itself drinks of the tap, and that is poured off again: no recipe writes it down.
+        mine = [(id_, replace(line, loss_to="air")) for id_, line in mine]
     return replace(stage, lines=tuple(replace(line, id=id_ if id_ in named else None) for id_, line in mine))
 
 
@@ -92,7 +98,7 @@ def _top_up(laid: Laid, lines: Sequence[PastedLine], things: Sequence[Thing], vi
         return None
     for at, thing in enumerate(things):
         line = lines[at].typed.line
-        if line is not None and thing.kind in ("water", "stock", "wine", "dairy") and names(laid.step.text, thing):
+        if line is not None and thing.kind in (*_POURED, "dairy") and names(laid.step.text, thing):
             return TopUpWith(line.item, line.recipe)
     water = next((one.id for one in view.items.values() if one.kind == "water" and not one.archived), None)
     _, with_, what = laid.step.text.partition(" with ")

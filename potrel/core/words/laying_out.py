@@ -53,7 +53,8 @@ class Laid:
 
 def thing_of(stage: int, name: str, kind: str) -> Thing:
     """A line by the name of what it is: "Chicken bones", "Leeks, sliced"."""
-    words = [word.stem for word in words_in(name.partition(",")[0])] or [word.stem for word in words_in(name)]
+    every = [[word.stem for word in words_in(part) if not word.stem.isdecimal()] for part in (name.partition(",")[0], name)]
+    words = every[0] or every[1]
     return Thing(stage, words[-1] if words else "", frozenset(words), kind)
 
 

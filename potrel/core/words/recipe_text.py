@@ -136,7 +136,11 @@ def _head(row: str) -> StageText | None:
         is_step = is_step or (cooks and step.is_wet and step.minutes is not None)
         if not is_step and (not cooks or len(left) > _SENTENCE_WORDS or (_AMOUNT_LAST.search(row) and not _TIME.search(row))):
             return None
-    if step.does == "cook" and step.method != "reduce":
+    if step.does == "cook" and not row.endswith(":"):
+        first = named.split()[0].rstrip(",;")
+        called = method_called(first)
+        name = first if called is not None and called.id == step.method else step.name
+    elif step.does == "cook" and step.method != "reduce":
         bare = _DANGLING.sub("", _HEAT.sub("", _TIME.sub("", named))).strip(" ,;–-")
         name = bare.partition(",")[0].strip() or named
     else:

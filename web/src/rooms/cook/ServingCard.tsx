@@ -43,7 +43,7 @@ export function ServingCard({ serving, place, sheet, was, sure }: Props) {
   const today = kitchen.data?.today ?? null;
   const suggested = sheet?.suggested_price ?? null;
   // What is in a bowl may hold no bone: where nobody said that they come out, there are fewer portions than reckoned.
-  const bonesAreIn = preview?.sheet.warnings.some((one) => one.params?.["about"] === "bones") ?? false;
+  const bonesAreIn = preview?.sheet.warnings.some((one) => one.params?.about === "bones") ?? false;
   const setPrice = (price: string | null, field?: string) =>
     set({ price, price_set_on: price === null ? null : today }, field);
   return (
@@ -137,7 +137,9 @@ export function ServingCard({ serving, place, sheet, was, sure }: Props) {
             />
           </dd>
           {kitchen.data && kitchen.data.settings.target_food_cost == null && serving.pricing == null && (
-            <TargetProposal kitchen={kitchen.data} />
+            <dd className="col-span-2">
+              <TargetProposal kitchen={kitchen.data} />
+            </dd>
           )}
           <dt>food-cost share</dt>
           <dd className="num" data-testid={`share-${serving.id}`}>

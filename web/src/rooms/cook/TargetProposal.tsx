@@ -26,7 +26,7 @@ export function TargetProposal({ kitchen }: { kitchen: KitchenHead }) {
   });
   return (
     <form
-      className="col-span-2 text-sm flex flex-wrap items-center gap-2 no-print"
+      className="text-sm flex flex-wrap items-center gap-2 no-print"
       onSubmit={(event) => {
         event.preventDefault();
         save.mutate();
