@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument
@@ -13,12 +13,12 @@ from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Currency, Name
 from potrel.core.kitchen.settings import Settings
 from potrel.core.kitchen.supply import Supplier
-from potrel.core.kitchen.vessels import Vessel
+from potrel.core.kitchen.vessels import LearnedRate, Vessel
 from potrel.core.sentences import say
 from potrel.doing.kitchens import Kitchens
 from potrel.store.errors import NotFound, StaleSettings, StaleSupplier
 from potrel.store.faults import mend
-from potrel.store.items import load_vessels, save_vessels
+from potrel.store.items import load_vessels, save_rates, save_vessels
 from potrel.store.kitchens import load_settings, save_settings
 from potrel.store.suppliers import load_suppliers, update_supplier
 
@@ -64,6 +64,18 @@ def save_kitchen(kitchens: Kitchens, save: SaveKitchen, by: str) -> None:
             if known.get(supplier.id) != was:
                 raise StaleSupplier(was.name)
             update_supplier(connection, supplier)
+
+
+def keep_rate(kitchens: Kitchens, vessel_id: str, rate: LearnedRate, by: str) -> Vessel:
+    """Keep what came out of a vessel for the next time: it goes before physics. NotFound where there is no such vessel."""
+    with kitchens.database.writing(by) as connection:
+        vessel = next((one for one in load_vessels(connection) if one.id == vessel_id), None)
+        if vessel is None:
+            raise NotFound("vessel", vessel_id)
+        others = tuple(one for one in vessel.rates if (one.lid, one.heat, one.on) != (rate.lid, rate.heat, rate.on))
+        vessel = replace(vessel, rates=(*others, rate))
+        save_rates(connection, vessel)
+    return vessel
 
 
 def mend_fault(kitchens: Kitchens, sort: str, fault_id: str, by: str) -> None:

@@ -12,7 +12,7 @@ from psycopg import sql
 from potrel.core.kitchen.composition import Composition
 from potrel.core.kitchen.items import AllergenCheck, Byproduct, Cooking, Entry, Item, Measure, Preparation
 from potrel.core.kitchen.provenance import Provenance, ProvenanceSort
-from potrel.core.kitchen.vessels import Vessel
+from potrel.core.kitchen.vessels import LearnedRate, Vessel
 from potrel.store.database import Connection, identifiers, insert_into
 from potrel.store.errors import NotFound, still_used
 from potrel.store.quantities import columns, maybe, quantity, values
@@ -20,11 +20,19 @@ from potrel.store.quantities import columns, maybe, quantity, values
 
 def load_vessels(connection: Connection) -> tuple[Vessel, ...]:
     """All vessels, in their order."""
+    rates: defaultdict[str, list[LearnedRate]] = defaultdict(list)
+    for vessel, lid, heat, kilos, on in connection.execute(
+        "SELECT vessel, lid, heat, kg_per_hour, measured_on FROM vessel_rate ORDER BY position"
+    ):
+        rates[vessel].append(LearnedRate(heat, kilos, on, lid))
     rows = connection.execute(
         "SELECT id, name, capacity, capacity_amount, capacity_unit, surface_m2, diameter_cm, power_kw, heat_source, efficiency,"
         " count, cleanup_minutes FROM vessel ORDER BY position, id"
     )
-    return tuple(Vessel(id_, name, maybe(text, amount, unit), *rest) for id_, name, text, amount, unit, *rest in rows)
+    return tuple(
+        Vessel(id_, name, maybe(text, amount, unit), *(*rest, tuple(rates[id_])))
+        for id_, name, text, amount, unit, *rest in rows
+    )
 
 
 def load_items(connection: Connection, ids: Collection[str] | None = None) -> tuple[Item, ...]:
@@ -88,7 +96,26 @@ def insert_vessels(connection: Connection, vessels: Iterable[Vessel]) -> None:
     """Add vessels behind those that are there."""
     last = connection.execute("SELECT coalesce(max(position), 0) FROM vessel").fetchone()
     first = 1 + (0 if last is None else last[0])
+    vessels = list(vessels)
     _many(connection, "vessel", _VESSEL, [_vessel_row(vessel, first + place) for place, vessel in enumerate(vessels)])
+    _write_rates(connection, vessels)
+
+
+def save_rates(connection: Connection, vessel: Vessel) -> None:
+    """Make what was learned of a vessel all that is; the vessel counts as changed with it."""
+    _write_rates(connection, [vessel])
+    connection.execute("UPDATE vessel SET position = position WHERE id = %s", [vessel.id])
+
+
+def _write_rates(connection: Connection, vessels: Iterable[Vessel]) -> None:
+    """Make these all that was learned of some vessels."""
+    vessels = list(vessels)
+    connection.execute("DELETE FROM vessel_rate WHERE vessel = ANY (%s)", [[vessel.id for vessel in vessels]])
+    rates = [
+        (vessel.id, place, one.lid, one.heat, one.kg_per_hour, one.on)
+        for vessel in vessels for place, one in enumerate(vessel.rates)
+    ]  # fmt: skip
+    _many(connection, "vessel_rate", "vessel, position, lid, heat, kg_per_hour, measured_on", rates)
 
 
 _VESSEL = (
@@ -111,6 +138,7 @@ def save_vessels(connection: Connection, vessels: Sequence[Vessel]) -> None:
         connection.execute("DELETE FROM vessel WHERE id <> ALL (%s)", [kept])
     for place, vessel in enumerate(vessels):
         connection.execute(_PUT_VESSEL, _vessel_row(vessel, place))
+    _write_rates(connection, vessels)
 
 
 _PUT_VESSEL = insert_into("vessel", _VESSEL) + sql.SQL(" ON CONFLICT (id) DO UPDATE SET {}").format(

@@ -39,9 +39,9 @@ _SETTINGS = (
 )  # fmt: skip
 # The change log is not emptied: it tells whoever holds the kitchen in memory that all of it is another.
 _EMPTY = (
-    "TRUNCATE kitchen, supplier, vessel, item, measure, preparation, preparation_byproduct, cooking, offer, recipe, stage,"
-    " inflow, line, take_out, serving, serving_line, consumable, recipe_revision, channel, channel_line, pricing,"
-    " serving_channel, deal, deal_part, sale, price_round, price_change, price_list, credit, pushed_past,"
+    "TRUNCATE kitchen, supplier, vessel, vessel_rate, item, measure, preparation, preparation_byproduct, cooking, offer,"
+    " recipe, stage, inflow, line, take_out, serving, serving_line, consumable, recipe_revision, channel, channel_line,"
+    " pricing, serving_channel, deal, deal_part, sale, price_round, price_change, price_list, credit, pushed_past,"
     " bench_test, bench_test_part, bench_test_standing, test_sheet, adopted_yield, comparison, kept_board, cost_otherwise"
 )
 NEW_KITCHEN = Kitchen("potrel-kitchen", 1, "New kitchen", "EUR", Settings(measure_system="metric"))

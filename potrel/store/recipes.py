@@ -15,7 +15,7 @@ from potrel.core.kitchen.channels import ChannelPrice, ComingPrice
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.pricing import Pricing
 from potrel.core.kitchen.quantities import Quantity
-from potrel.core.kitchen.recipes import KEEP, Change, Inflow, MeasuredYield, Recipe, Stage, TakeOut, TopUpWith
+from potrel.core.kitchen.recipes import KEEP, CameOut, Change, Inflow, MeasuredYield, Recipe, Stage, TakeOut, TopUpWith
 from potrel.core.kitchen.servings import Serving
 from potrel.core.sentences import say
 from potrel.formats.kitchen_json import part_from
@@ -82,12 +82,13 @@ def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, li
     stages: defaultdict[str, list[Stage]] = defaultdict(list)
     for (
         recipe, id_, name, method, vessel, lid, temperature, minutes, attended, energy, rule, change_yield, per_hour,
-        kg_per_hour, to, to_amount, to_unit, with_item, with_recipe, with_preparation, by, *rest,
+        kg_per_hour, to, to_amount, to_unit, with_item, with_recipe, with_preparation, by, *rest, came, came_amount, came_unit,
+        came_cm, came_on,
     ) in connection.execute(
         "SELECT recipe, id, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
         " change_yield, per_hour, kg_per_hour, change_to, change_to_amount, change_to_unit, top_up_item, top_up_recipe,"
         " top_up_preparation, change_by, residue, note, value_per_kg, heat, power_share, fat_layer, start_c, open_minutes,"
-        " flamed, in_oven FROM stage"
+        " flamed, in_oven, came_out, came_out_amount, came_out_unit, came_out_cm, came_out_on FROM stage"
         " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
     ).fetchall():  # fmt: skip
         change = KEEP
@@ -95,9 +96,10 @@ def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, li
             with_ = TopUpWith(with_item, with_recipe, preparation_of(with_preparation)) if rule == "top_up" else None
             change = Change(rule, change_yield, per_hour, kg_per_hour, maybe(to, to_amount, to_unit), with_, by)
         key = (recipe, id_)
+        came_out = None if came_on is None else CameOut(came_on, maybe(came, came_amount, came_unit), came_cm)
         stages[recipe].append(
             Stage(id_, name, method, vessel, lid, temperature, minutes, attended, energy, tuple(inflows[key]),
-                  tuple(lines[key]), change, tuple(taken[key]), *rest)
+                  tuple(lines[key]), change, tuple(taken[key]), *(*rest, came_out))
         )  # fmt: skip
     return stages
 
@@ -332,7 +334,8 @@ _SET_AGAIN: LiteralString = (
 _STAGE_COLUMNS = (
     "recipe, id, position, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
     f" change_yield, per_hour, kg_per_hour, {columns('change_to')}, top_up_item, top_up_recipe, top_up_preparation, residue,"
-    " note, value_per_kg, heat, power_share, fat_layer, start_c, open_minutes, flamed, in_oven, change_by"
+    " note, value_per_kg, heat, power_share, fat_layer, start_c, open_minutes, flamed, in_oven, change_by,"
+    f" {columns('came_out')}, came_out_cm, came_out_on"
 )
 _SERVING_COLUMNS = (
     f"recipe, id, position, name, {columns('size')}, portioning_seconds, pricing_method, pricing_share, pricing_factor,"
@@ -351,8 +354,12 @@ def _stage_row(recipe_id: str, place: int, stage: Stage) -> tuple[Any, ...]:
         stage.minutes, stage.attended_minutes, stage.energy_kwh, change.rule, change.yield_, change.per_hour,
         change.kg_per_hour, *values(change.to), item, recipe, list(preparations), stage.residue, stage.note, stage.value_per_kg,
         stage.heat, stage.power_share, stage.fat_layer, stage.start_c, stage.open_minutes, stage.flamed, stage.in_oven,
-        change.by,
+        change.by, *_came_row(stage.came_out),
     )  # fmt: skip
+
+
+def _came_row(came: CameOut | None) -> tuple[Any, ...]:
+    return (*values(None), None, None) if came is None else (*values(came.quantity), came.depth_cm, came.on)
 
 
 def _serving_row(recipe_id: str, place: int, serving: Serving) -> tuple[Any, ...]:

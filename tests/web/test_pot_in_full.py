@@ -69,6 +69,34 @@ class ThePotInFull(BrowserTest):
         self.costed()
         self.assertAlmostEqual(number(rate), ajar, delta=0.01)
 
+    def test_what_came_out_counts_and_teaches_the_vessel(self) -> None:
+        self.open("white-stock", "simmer")
+        stage = self.stage("simmer")
+        stage.get_by_label("what happens").select_option("evaporate")
+        stage.get_by_label("heat", exact=True).select_option("bare_simmer")
+        facts = stage.locator("[data-facts]")
+        expect(facts).to_contain_text("on the stick in the 60 l kettle")
+        reckoned = told(self.page.get_by_test_id("batch-volume"))
+        # A kettle of 50 cm: 6.4 cm are 12.57 l.
+        stage.get_by_role("textbox", name="came out").fill("6,4 cm")
+        expect(facts).to_contain_text("came out 12.57 kg; should come to")
+        self.assertAlmostEqual(told(self.page.get_by_test_id("batch-volume")), 12.6, delta=0.01)
+        self.assertNotAlmostEqual(reckoned, 12.6, delta=0.05)
+        facts.get_by_role("button", name="Keep it for 60 l kettle, lid ajar, bare simmer").click()
+        expect(facts).to_contain_text("(as it was weighed here:")
+        expect(facts).to_contain_text("(kept for 60 l kettle, lid ajar, bare simmer)")
+        # Let go, it goes on by what was learned.
+        stage.get_by_role("textbox", name="came out").fill("")
+        expect(facts).not_to_contain_text("came out")
+        expect(self.page.get_by_test_id("batch-volume")).to_contain_text("12.6")
+        self.page.keyboard.press("Control+s")
+        expect(self.page.get_by_test_id("saved-state")).to_contain_text("revision 2")
+        # What was learned stands with the vessel, and is let go there.
+        self.page.get_by_role("button", name="Kitchen").click()
+        learned = self.page.get_by_role("dialog").get_by_role("button", name="Let go what it steamed")
+        learned.click()
+        expect(learned).to_have_count(0)
+
     def test_the_working_of_steam_leads_to_its_numbers(self) -> None:
         self.open("ham-leek")
         self.stage("hocks").locator("[data-facts]").get_by_label("steam an hour").click()

@@ -17,6 +17,7 @@ from potrel.core.cost.effects import compare
 from potrel.core.errors import PotrelError
 from potrel.core.kitchen.methods import methods
 from potrel.core.kitchen.settings import Settings
+from potrel.core.kitchen.vessels import LearnedRate, Vessel
 from potrel.core.sentences import say
 from potrel.doing import settings as doing
 from potrel.doing.settings import SaveKitchen
@@ -52,6 +53,12 @@ def put_kitchen(save: SaveKitchen, kitchens: InKitchen, actor: Actor) -> Respons
     somebody changed any of it since."""
     doing.save_kitchen(kitchens, save, actor)
     return reply(Settings, save.settings)
+
+
+@router.post("/vessels/{vessel_id}/rates", response_model=Vessel, responses=described(404, 422))
+def keep_rate(vessel_id: str, rate: LearnedRate, kitchens: InKitchen, actor: Actor) -> Response:
+    """Keep what went up of a vessel under a lid at a heat, by what came out of it; of one day the last that is said."""
+    return reply(Vessel, doing.keep_rate(kitchens, vessel_id, rate, actor))
 
 
 @router.post("/kitchen/preview", response_model=Effects, responses=described(400, 422))

@@ -8,9 +8,10 @@ from datetime import date, timedelta
 from potrel.core.kitchen.channels import PriceState
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kitchen import Kitchen
-from potrel.core.kitchen.recipes import Recipe
+from potrel.core.kitchen.recipes import Recipe, Stage
 from potrel.core.kitchen.servings import Serving
 from potrel.core.kitchen.supply import Offer
+from potrel.core.kitchen.vessels import Vessel
 
 
 def shifted(kitchen: Kitchen, by: timedelta) -> Kitchen:
@@ -19,6 +20,7 @@ def shifted(kitchen: Kitchen, by: timedelta) -> Kitchen:
         kitchen,
         items=tuple(_shifted_item(item, by) for item in kitchen.items),
         offers=tuple(_shifted_offer(offer, by) for offer in kitchen.offers),
+        vessels=tuple(_shifted_vessel(vessel, by) for vessel in kitchen.vessels),
         recipes=tuple(_shifted_recipe(recipe, by) for recipe in kitchen.recipes),
         credits=tuple(replace(credit, on=credit.on + by) for credit in kitchen.credits),
         tests=tuple(replace(test, on=test.on + by) for test in kitchen.tests),
@@ -42,8 +44,18 @@ def _shifted_recipe(recipe: Recipe, by: timedelta) -> Recipe:
     return replace(
         recipe,
         measured_yield=None if measured is None else replace(measured, on=measured.on + by),
+        stages=tuple(_shifted_stage(stage, by) for stage in recipe.stages),
         servings=tuple(_shifted_serving(serving, by) for serving in recipe.servings),
     )
+
+
+def _shifted_stage(stage: Stage, by: timedelta) -> Stage:
+    came = stage.came_out
+    return stage if came is None else replace(stage, came_out=replace(came, on=came.on + by))
+
+
+def _shifted_vessel(vessel: Vessel, by: timedelta) -> Vessel:
+    return replace(vessel, rates=tuple(replace(one, on=one.on + by) for one in vessel.rates))
 
 
 def _shifted_serving(serving: Serving, by: timedelta) -> Serving:

@@ -7,7 +7,8 @@ from functools import cache, lru_cache
 from potrel.core.errors import BadDocument
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import Id, Name
-from potrel.core.kitchen.recipes import Lid, Recipe
+from potrel.core.kitchen.recipes import Recipe
+from potrel.core.kitchen.vessels import Lid
 from potrel.core.sentences import say
 from potrel.core.tables import table
 

@@ -35,12 +35,10 @@ from potrel.core.kitchen.kinds import (
 from potrel.core.kitchen.lines import Line, listed
 from potrel.core.kitchen.pricing import Pricing, refuse_methods_twice
 from potrel.core.kitchen.servings import Serving
+from potrel.core.kitchen.vessels import Depth, Heat, Lid
 from potrel.core.sentences import say
 
 Rule = Literal["keep", "yield", "evaporate", "reduce", "top_up"]
-Lid = Literal["on", "off", "ajar", "sealed", "covered_then_open"]
-# How a pot is heated: kept hot, barely moving, simmering, boiling.
-Heat = Literal["hold", "bare_simmer", "simmer", "boil"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,6 +131,20 @@ class TakeOut(Keyed):
 
 
 @dataclass(frozen=True, slots=True)
+class CameOut(Keyed):
+    """What a stage handed on when somebody weighed or measured it, or dipped a stick in its vessel [cm]; and when."""
+
+    on: On
+    quantity: Bulk | None = None
+    depth_cm: Depth | None = None
+
+    def __post_init__(self) -> None:
+        if (self.quantity is None) == (self.depth_cm is None):
+            english = 'what came out is either a "quantity" or a "depth_cm"'
+            raise BadDocument("", say("quantity_or_depth", english))
+
+
+@dataclass(frozen=True, slots=True)
 class Stage(Keyed):
     """One tray or pot on the way: what goes in, what happens to it, what is taken out and what sticks.
 
@@ -140,7 +152,8 @@ class Stage(Keyed):
     `heat` or `temperature_c` [C] is how hot it is kept (in an oven or a pan, how hot that is); `power_share` is how far the
     flame is turned up, and `start_c` [C] what it starts from where that is not what was put in and what flows in. Under a
     `fat_layer` it steams half as much; `open_minutes` are those without its lid where it is covered, then open. `flamed` burns
-    spirits off. What is `in_oven` is heated by its air, whatever vessel it stands in.
+    spirits off. What is `in_oven` is heated by its air, whatever vessel it stands in. What `came_out` counts in the place of
+    what its rule reckons, until that is let go.
     """
 
     id: Id
@@ -166,6 +179,7 @@ class Stage(Keyed):
     open_minutes: Minutes | None = None
     flamed: Flag = False
     in_oven: Flag = False
+    came_out: CameOut | None = None
 
 
 @dataclass(frozen=True, slots=True)

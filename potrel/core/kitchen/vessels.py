@@ -8,13 +8,17 @@ from typing import Annotated, Literal
 from potrel.core.errors import BadDocument
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import ONE, ZERO, Amount, Bulk, Id, Minutes, Name, PositiveShare
+from potrel.core.kitchen.kinds import ONE, ZERO, Amount, Bulk, Id, Minutes, Name, On, PositiveShare, Rate
 from potrel.core.sentences import say
 
+Lid = Literal["on", "off", "ajar", "sealed", "covered_then_open"]
+# How a pot is heated: kept hot, barely moving, simmering, boiling.
+Heat = Literal["hold", "bare_simmer", "simmer", "boil"]
 HeatSource = Literal["gas", "induction", "electric", "steam", "oven"]
 
 Surface = Annotated[Decimal, Amount("a surface", low=ZERO, high=Decimal(20), above=True)]
 Diameter = Annotated[Decimal, Amount("a diameter", low=ZERO, high=Decimal(500), above=True)]
+Depth = Annotated[Decimal, Amount("a depth", low=ZERO, high=Decimal(500), above=True)]
 Power = Annotated[Decimal, Amount("a power", low=ZERO, high=Decimal(500), above=True)]
 HowMany = Annotated[Decimal, Amount("how many there are", low=ONE, high=Decimal(999))]
 
@@ -27,12 +31,23 @@ _PI = Decimal("3.14159265358979323846")
 
 
 @dataclass(frozen=True, slots=True)
+class LearnedRate(Keyed):
+    """What went up of a vessel [kg/h] under a lid at a heat, by what came out of it, and when."""
+
+    heat: Heat
+    kg_per_hour: Rate
+    on: On
+    lid: Lid = "off"
+
+
+@dataclass(frozen=True, slots=True)
 class Vessel(Keyed):
     """A pot, kettle, pan, tray or blender; `capacity` is what it holds, a volume or (for trays) a mass.
 
     Its open surface is `surface_m2` [m2], or that of a round one of `diameter_cm` [cm]. `power_kw` [kW] comes from a
     `heat_source`, of which the share `efficiency` reaches the food (where none is given, what is usual for the source).
-    `count` is how many of them there are; cleaning one takes `cleanup_minutes` after each batch.
+    `count` is how many of them there are; cleaning one takes `cleanup_minutes` after each batch. The mean of its learned
+    `rates` goes before what physics reckons of it.
     """
 
     id: Id
@@ -45,6 +60,11 @@ class Vessel(Keyed):
     efficiency: PositiveShare | None = None
     count: HowMany = ONE
     cleanup_minutes: Minutes = ZERO
+    rates: tuple[LearnedRate, ...] = ()
+
+    def learned(self, lid: Lid, heat: Heat | None) -> list[LearnedRate]:
+        """What was learned of it under a lid at a heat."""
+        return [one for one in self.rates if one.lid == lid and one.heat == heat]
 
     def __post_init__(self) -> None:
         if self.surface_m2 is not None and self.diameter_cm is not None:

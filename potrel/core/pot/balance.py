@@ -56,7 +56,7 @@ class StageMass:
     says how; `minutes_needed` is how long that takes [min] to reduce it. `heat` is told where something heats its vessel, and
     `energy` is what it takes [kWh]: as stated, else by its heat. `cleanup` are the minutes of cleaning its vessel, at the first
     stage of the recipe that uses it, `prep` those of preparing its lines where the recipe counts them. `water` is
-    what of `mass_in` can go up as steam.
+    what of `mass_in` can go up as steam. `reckoned` is what its rule makes of it [g] where `came_out` [g] counts in its place.
     """
 
     stage: Stage
@@ -73,6 +73,8 @@ class StageMass:
     cleanup: Decimal = ZERO
     prep: Number = ZERO
     water: Number = ZERO
+    reckoned: Number | None = None
+    came_out: Number | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -216,6 +218,7 @@ class _Pot:
         # Of a roast only what was poured on it goes up by its change.
         water = self._poured(lines) if is_dry_heat(stage) else brought
         steam = self._steam(stage, mass_in)
+        before = len(self.problems), len(self.warnings)
         changed = self._change(stage, mass_in, water, steam)
         taken = tuple(TakenOut(out, self._taken_mass(stage, out)) for out in stage.take_out)
         masses = [one.mass for one in taken]
@@ -227,6 +230,18 @@ class _Pot:
             share = self.view.ask("residue", self.recipe.id, stage.id, stage.residue)
             sticks = changes.residue(changed, masses, share)
             mass_out = changes.mass_out(changed, masses, sticks)
+        came_out, reckoned = self._came_out(stage), None
+        if came_out is not None:
+            # What is there says more than any rule of it.
+            if stage.change.rule == "evaporate":
+                del self.problems[before[0] :], self.warnings[before[1] :]
+            stuck = self.view.number(stage.residue)
+            reckoned, changed = mass_out, changes.after_by_what_came_out(came_out, stuck, masses)
+            sticks = changes.residue(changed, masses, stuck)
+            mass_out = changes.mass_out(changed, masses, sticks)
+            if self._mass_known() and exceeds(changed, mass_in) and stage.change.rule != "top_up":
+                english = "more came out than went in, {more} kg: check what was weighed, and what went in"
+                self.warnings.append(caveat(say("more_came_out", english, more=kilos(changed - mass_in)), stage.id))
         heat = self.hob.heat_of(stage, lines, handed_on, mass_in, changed, known=self._mass_known())
         energy = None if heat is None else heat.energy
         if stage.energy_kwh is not None:
@@ -235,13 +250,29 @@ class _Pot:
         needed = self._minutes_needed(stage, mass_in, told)
         self.stages[stage.id] = StageMass(
             stage, mass_in, changed, taken, sticks, mass_out, ONE, told, needed, heat, energy, self._cleanup(stage),
-            prep_minutes(self.recipe, lines, self.view), water,
+            prep_minutes(self.recipe, lines, self.view), water, reckoned, came_out,
         )  # fmt: skip
         self.left_over[stage.id] = ONE
         self.water[stage.id] = self._water_out(self.stages[stage.id], brought)
         self._note_drought(stage, lines, water)
         if stage.vessel is not None:
             self.warnings += vessel_notes(stage, lines, larger(mass_in, changed), self.recipe, self.view)
+
+    def _came_out(self, stage: Stage) -> Number | None:
+        """What was weighed, measured or dipped at the end of a stage [g]; None where nothing was."""
+        came = stage.came_out
+        if came is None:
+            return None
+        if came.quantity is not None:
+            return self.view.number(self.view.weights.of_bulk(came.quantity, self.recipe.density))
+        vessel = self.view.vessels.get(stage.vessel or "")
+        if vessel is None or vessel.open_surface is None:
+            english = 'stage "{stage}" was dipped: say in which vessel, and how wide that is (its diameter or surface)'
+            said = say("dipped_where", english, stage=stage.name or stage.id)
+            self.problems.append(problem("missing_fact", said, stage.id, affects_mass=True))
+            return None
+        litres = (came.depth_cm or ZERO) / 100 * vessel.open_surface * vessel.count * 1000
+        return self.view.number(litres * 1000 * self.recipe.density)
 
     def _cleanup(self, stage: Stage) -> Decimal:
         vessel = self.view.vessels.get(stage.vessel or "")

@@ -79,6 +79,24 @@ def spent(EP: Many, spent_factor: Number) -> Number:
     return total(EP) * spent_factor
 
 
+@formula("came out / (1 - residue share) + sum of taken out")
+def after_by_what_came_out(came_out: Number, residue_share: Number, taken_out: Many) -> Number:
+    """What there was after the change [g], by what came out of the stage: what stuck and what was taken out with it."""
+    return came_out / (1 - residue_share) + total(taken_out)
+
+
+@formula("(mass in - mass after the change) / 1000 / time * 60")
+def rate_by_what_came_out(mass_in: Number, mass_after_the_change: Number, time: Number) -> Number:
+    """What went up an hour [kg]."""
+    return (mass_in - mass_after_the_change) / 1000 / time * 60
+
+
+@formula("litres / 1000 / surface / how many * 100")
+def depth_of(litres: Number, surface: Number, how_many: Number) -> Number:
+    """How deep so much stands in a vessel [cm] whose sides are straight."""
+    return litres / 1000 / surface / how_many * 100
+
+
 @formula("sum of cooked")
 def come_out(cooked: Many) -> Number:
     """What some lines weigh [g] when they come out as heavy as their cooking left them."""

@@ -16,7 +16,7 @@ from potrel.core.kitchen.settings import Settings
 from potrel.core.pot.water import air_pressure, boiling_point, heat_of_evaporation, vapour_pressure
 
 # What sets it: the surface below the boil, a rolling boil, the flame, the heat of an oven.
-Limit = Literal["surface", "rolling", "heat", "oven"]
+Limit = Literal["surface", "rolling", "heat", "oven", "learned"]
 
 # The band of each, as shares of the rate. Common practice, no source.
 BANDS: dict[Limit, tuple[Decimal, Decimal]] = {
@@ -24,6 +24,8 @@ BANDS: dict[Limit, tuple[Decimal, Decimal]] = {
     "rolling": (Decimal("0.6"), Decimal("1.6")),
     "heat": (Decimal("0.6"), Decimal("1.6")),
     "oven": (Decimal("0.6"), Decimal("1.6")),
+    # Weighed on other days: a quarter either way.
+    "learned": (Decimal("0.75"), Decimal("1.25")),
 }
 # Wall, skin and its own steam keep the air off a pot: so much of what a free surface lets go. Fitted to textbook stock yields.
 IN_A_POT = Decimal("0.4")

@@ -8,9 +8,9 @@ from decimal import Decimal
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE, ZERO
 from potrel.core.kitchen.methods import method_called
-from potrel.core.kitchen.recipes import Heat, Lid, Stage
+from potrel.core.kitchen.recipes import Stage
 from potrel.core.kitchen.settings import Settings
-from potrel.core.kitchen.vessels import Vessel
+from potrel.core.kitchen.vessels import Heat, Lid, Vessel
 from potrel.core.numbers.arithmetic import Number, larger, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.rounding import half_even, typical
@@ -144,6 +144,9 @@ def steam_of(stage: Stage, litres: Decimal, view: DayView) -> Steaming | Sentenc
     if celsius is None:
         english = 'stage "{stage}" steams by its vessel: say how hot it is kept (hold, bare simmer, simmer, boil, or degrees)'
         return say("steam_how_hot", english, stage=where)
+    learned = [] if vessel is None else vessel.learned(lid_of(stage), stage.heat)
+    if learned:
+        return Steaming(learned_rate([one.kg_per_hour for one in learned], Decimal(len(learned))), "learned", of)
     lid = let_go(stage, lids_on_the_hob(view.settings))
     if celsius <= _FREEZES or lid == 0:
         return Steaming(ZERO, "surface", of)
@@ -190,6 +193,12 @@ def litres_of(mass: Number, density: Decimal) -> Decimal:
 def is_reduced(stage: Stage) -> bool:
     """Whether a stage reduces: by its change, or its method."""
     return stage.change.rule == "reduce" or _method(stage) == "reduce"
+
+
+@formula("sum of rates / how many")
+def learned_rate(rates: Many, how_many: Number) -> Number:
+    """The mean of what went up of a vessel on other days [kg/h]."""
+    return total(rates) / how_many
 
 
 @formula("(mass in - reduced to) / 1000 / kilos an hour * 60")

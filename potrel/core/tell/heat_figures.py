@@ -31,6 +31,7 @@ from potrel.core.pot.heat import (
     energy_of_oven,
     is_in_oven,
     latent_heat,
+    learned_rate,
     let_go,
     lid_of,
     lids_on_the_hob,
@@ -125,7 +126,10 @@ class SteamFigures:
         if self.steam.kg_per_hour == 0:
             words = "sealed: no steam" if lid_of(self.stage) == "sealed" else "no steam"
             return reckoned(as_stated, place, "kg/h", what_is_stated=Input(words, ZERO, "kg/h", TYPED))
-        ways = {"surface": self._by_surface, "rolling": self._rolling, "heat": self._by_heat, "oven": self._in_an_oven}
+        ways = {
+            "surface": self._by_surface, "rolling": self._rolling, "heat": self._by_heat, "oven": self._in_an_oven,
+            "learned": self._learned,
+        }  # fmt: skip
         return ways[self.steam.limit](place)
 
     @property
@@ -172,6 +176,17 @@ class SteamFigures:
             share_in_a_pot=Input("walls and its own steam keep the air off", IN_A_POT, "share", "common practice, no source"),
             share_that_the_lid_lets_go=self._lid(), share_under_fat=fat,
         )  # fmt: skip
+
+    def _learned(self, place: Place) -> Figure:
+        vessel = self.view.vessels[self.stage.vessel or ""]
+        rates = [
+            Input(f"on {one.on.isoformat()}", one.kg_per_hour, "kg/h", "by what came out of it")
+            for one in vessel.learned(lid_of(self.stage), self.stage.heat)
+        ]
+        how_many = Input("how many", Decimal(len(rates)), "", "times that it was weighed")
+        return reckoned(
+            learned_rate, place, "kg/h", note="Learned from what came out of this vessel.", rates=rates, how_many=how_many
+        )
 
     def _rolling(self, place: Place) -> Figure:
         return reckoned(

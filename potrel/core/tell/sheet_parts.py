@@ -13,7 +13,7 @@ from potrel.core.pot.done_when import Done
 from potrel.core.rooms.diets import Verdict
 from potrel.core.rooms.exchanges.exchange import Sort
 
-EvaporationBy = Literal["stated", "surface", "rolling", "heat", "oven"]
+EvaporationBy = Literal["stated", "surface", "rolling", "heat", "oven", "learned"]
 Thickness = Literal["thin", "medium", "thick"]
 
 
@@ -72,7 +72,8 @@ class SheetStage:
     `mass_in_g`; `stayed_g` is what the lines gave to the pot as juice, liquor and fat (negative where they drank from it).
     What goes up an hour [kg] is stated, or told by its vessel (then with its band); `minutes_needed` is how long a vessel
     takes to reduce it, `minutes_to_heat` to get it hot, `minutes_to_dry` to drive off what cooks out of the lines.
-    `energy_lack` says what has to be said to know its energy [kWh].
+    `energy_lack` says what has to be said to know its energy [kWh]. It should come to `reckoned_g`, which reaches `dipstick_cm`
+    in its vessel; where it was weighed, `came_out_g` counts, and gives `measured_kg_per_hour` back.
     """
 
     id: str
@@ -96,6 +97,11 @@ class SheetStage:
     energy_kwh: Computed | None
     energy_lack: str | None
     salt_share: Computed | None
+    reckoned_g: Computed
+    reckoned_ml: Computed
+    came_out_g: Computed | None
+    dipstick_cm: Computed | None
+    measured_kg_per_hour: Computed | None
     done: Done | None
     goes_to: list[SheetWay]
 

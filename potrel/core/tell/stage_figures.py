@@ -13,12 +13,12 @@ from potrel.core.cost.inside import share_by_mass
 from potrel.core.cost.portioning import handed_out, kept_masses
 from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.kinds import ONE
+from potrel.core.kitchen.kinds import ONE, plain
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.pot import changes
 from potrel.core.pot.balance import StageMass, reach
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.heat import minutes_to_reduce
+from potrel.core.pot.heat import litres_of, minutes_to_reduce
 from potrel.core.pot.line_mass import TOP_UP
 from potrel.core.pot.needs import Flow, kept_weights, valued
 from potrel.core.tell.figures import (
@@ -56,6 +56,8 @@ HEAT_FIGURES = (
     "minutes_to_dry",
     "energy_kwh",
     "salt_share",
+    "measured_kg_per_hour",
+    "dipstick_cm",
 )
 _HERE = "this stage"
 _NO_FLAME = "the stage names no vessel with a power, or what its flame brings in is lost through the wall"
@@ -66,6 +68,8 @@ _UNTOLD = {
     "minutes_needed": ("min", "nothing is reduced here, or its vessel, lid and heat do not tell how fast"),
     "minutes_to_heat": ("min", _NO_FLAME),
     "minutes_to_dry": ("min", "nothing cooks out of the lines here, or its flame does not tell how fast"),
+    "measured_kg_per_hour": ("kg/h", "nobody weighed what came out of it, or it does not steam"),
+    "dipstick_cm": ("cm", "its vessel is not named, or nobody said how wide it is"),
     "energy_kwh": ("kWh", "nothing is heated here, or its vessel does not say by what"),
 }
 
@@ -180,6 +184,8 @@ class StageFigures:
     def after(self, here: StageMass) -> Figure:
         place, mass, change = self.place(here, "after_g", "mass after the change"), self._mass_in(here), here.stage.change
         density = self.one.recipe.density
+        if here.came_out is not None:
+            return self._by_what_came_out(here, place)
         if change.rule == "yield":
             left = Input("yield of the stage", change.yield_, "share", TYPED)
             return reckoned(changes.yielded, place, "g", mass_in=mass, yield_of_the_stage=left)
@@ -192,6 +198,40 @@ class StageFigures:
             if any(line.line.id == TOP_UP for line in self.lines(here.stage.id)):
                 return reckoned(changes.topped, place, "g", mass_in=mass, topped_up_to=to)
         return reckoned(changes.kept, place, "g", mass_in=mass)
+
+    def _by_what_came_out(self, here: StageMass, place: Place) -> Figure:
+        came = here.stage.came_out
+        deep = "" if came is None or came.depth_cm is None else f"{plain(came.depth_cm)} cm deep"
+        words = "" if came is None else f"{came.quantity or deep}, on {came.on.isoformat()}"
+        return reckoned(
+            changes.after_by_what_came_out, place, "g", came_out=Input("came out", here.came_out, "g", words),
+            residue_share=Input("residue", here.stage.residue, "share", TYPED), taken_out=self._taken_inputs(here),
+        )  # fmt: skip
+
+    def measured_rate(self, here: StageMass) -> Figure | None:
+        """What went up an hour by what came out, where a stage steams."""
+        minutes = here.stage.minutes
+        if here.came_out is None or here.stage.change.rule != "evaporate" or minutes is None or minutes == 0:
+            return None
+        place = self.place(here, "measured_kg_per_hour", "went up an hour, by what came out")
+        return reckoned(
+            changes.rate_by_what_came_out, place, "kg/h", mass_in=self._mass_in(here), mass_after_the_change=self._after(here),
+            time=Input("time", minutes, "min", TYPED),
+        )  # fmt: skip
+
+    def dipstick(self, here: StageMass) -> Figure | None:
+        """How deep what a stage should come to stands in its vessel, where that is a pot as wide as somebody said."""
+        vessel = self.view.vessels.get(here.stage.vessel or "")
+        if vessel is None or vessel.open_surface is None or vessel.capacity is None or vessel.capacity.kind == "mass":
+            return None
+        place = self.place(here, "dipstick_cm", "depth in its vessel")
+        grams = here.mass_out if here.reckoned is None else here.reckoned
+        litres = Input("should come to (litres)", litres_of(grams, self.one.recipe.density), "", "what its rule makes of it")
+        return reckoned(
+            changes.depth_of, place, "cm", litres=litres,
+            surface=Input("open surface", vessel.open_surface, "m2", "noted with the vessel"),
+            how_many=Input("how many of them", vessel.count, "", "noted with the vessel"),
+        )  # fmt: skip
 
     def _evaporated(self, here: StageMass, place: Place, mass: Input) -> Figure:
         time, change = Input("time", here.stage.minutes, "min", TYPED), here.stage.change
@@ -496,4 +536,6 @@ _MAKERS: dict[str, Callable[[StageFigures, StageMass], Figure | None]] = {
     "minutes_to_dry": StageFigures.minutes_to_dry,
     "energy_kwh": StageFigures.energy,
     "salt_share": StageFigures.salt_share,
+    "measured_kg_per_hour": StageFigures.measured_rate,
+    "dipstick_cm": StageFigures.dipstick,
 }

@@ -12,7 +12,8 @@ from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.methods import family_of
 from potrel.core.kitchen.naming import words_in
-from potrel.core.kitchen.recipes import KEEP, Change, Heat, Inflow, Stage, TakeOut, TopUpWith
+from potrel.core.kitchen.recipes import KEEP, Change, Inflow, Stage, TakeOut, TopUpWith
+from potrel.core.kitchen.vessels import Heat
 from potrel.core.numbers.rounding import half_even
 from potrel.core.words.laying_out import Laid, Thing
 from potrel.core.words.method_text import Step

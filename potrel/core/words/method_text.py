@@ -15,7 +15,7 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.methods import Method, method_called
 from potrel.core.kitchen.quantities import Quantity, parse_quantity, read_range
-from potrel.core.kitchen.recipes import Heat, Lid
+from potrel.core.kitchen.vessels import Heat, Lid
 from potrel.core.numbers.rounding import half_even
 
 # What a clause does: it cooks, or lets something through a sieve, out of the pot, or into it.

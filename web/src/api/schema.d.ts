@@ -29,6 +29,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/vessels/{vessel_id}/rates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Rate
+         * @description Keep what went up of a vessel under a lid at a heat, by what came out of it; of one day the last that is said.
+         */
+        post: operations["keep_rate_api_vessels__vessel_id__rates_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kitchen/preview": {
         parameters: {
             query?: never;
@@ -2340,6 +2360,18 @@ export interface components {
             use?: string | null;
         };
         /**
+         * CameOut
+         * @description What a stage handed on when somebody weighed or measured it, or dipped a stick in its vessel [cm]; and when.
+         */
+        CameOut: {
+            /** On */
+            on: string;
+            /** Quantity */
+            quantity?: string | null;
+            /** Depth Cm */
+            depth_cm?: string | null;
+        };
+        /**
          * Candidate
          * @description What typed words may mean: an item or recipe of the kitchen, an ingredient of the shelf, a preparation of the item.
          */
@@ -3727,6 +3759,27 @@ export interface components {
              * @default true
              */
             read: boolean;
+        };
+        /**
+         * LearnedRate
+         * @description What went up of a vessel [kg/h] under a lid at a heat, by what came out of it, and when.
+         */
+        LearnedRate: {
+            /**
+             * Heat
+             * @enum {string}
+             */
+            heat: "hold" | "bare_simmer" | "simmer" | "boil";
+            /** Kg Per Hour */
+            kg_per_hour: string;
+            /** On */
+            on: string;
+            /**
+             * Lid
+             * @default off
+             * @enum {string}
+             */
+            lid: "on" | "off" | "ajar" | "sealed" | "covered_then_open";
         };
         /**
          * Left
@@ -6128,7 +6181,8 @@ export interface components {
          *     `mass_in_g`; `stayed_g` is what the lines gave to the pot as juice, liquor and fat (negative where they drank from it).
          *     What goes up an hour [kg] is stated, or told by its vessel (then with its band); `minutes_needed` is how long a vessel
          *     takes to reduce it, `minutes_to_heat` to get it hot, `minutes_to_dry` to drive off what cooks out of the lines.
-         *     `energy_lack` says what has to be said to know its energy [kWh].
+         *     `energy_lack` says what has to be said to know its energy [kWh]. It should come to `reckoned_g`, which reaches `dipstick_cm`
+         *     in its vessel; where it was weighed, `came_out_g` counts, and gives `measured_kg_per_hour` back.
          */
         SheetStage: {
             /** Id */
@@ -6156,7 +6210,7 @@ export interface components {
             /** Evaporation Kg Per Hour */
             evaporation_kg_per_hour: string | null;
             /** Evaporation By */
-            evaporation_by: ("stated" | "surface" | "rolling" | "heat" | "oven") | null;
+            evaporation_by: ("stated" | "surface" | "rolling" | "heat" | "oven" | "learned") | null;
             /** Evaporation Low */
             evaporation_low: string | null;
             /** Evaporation High */
@@ -6173,6 +6227,16 @@ export interface components {
             energy_lack: string | null;
             /** Salt Share */
             salt_share: string | null;
+            /** Reckoned G */
+            reckoned_g: string;
+            /** Reckoned Ml */
+            reckoned_ml: string;
+            /** Came Out G */
+            came_out_g: string | null;
+            /** Dipstick Cm */
+            dipstick_cm: string | null;
+            /** Measured Kg Per Hour */
+            measured_kg_per_hour: string | null;
             done: components["schemas"]["Done"] | null;
             /** Goes To */
             goes_to: components["schemas"]["SheetWay"][];
@@ -6290,7 +6354,8 @@ export interface components {
          *     `heat` or `temperature_c` [C] is how hot it is kept (in an oven or a pan, how hot that is); `power_share` is how far the
          *     flame is turned up, and `start_c` [C] what it starts from where that is not what was put in and what flows in. Under a
          *     `fat_layer` it steams half as much; `open_minutes` are those without its lid where it is covered, then open. `flamed` burns
-         *     spirits off. What is `in_oven` is heated by its air, whatever vessel it stands in.
+         *     spirits off. What is `in_oven` is heated by its air, whatever vessel it stands in. What `came_out` counts in the place of
+         *     what its rule reckons, until that is let go.
          */
         Stage: {
             /** Id */
@@ -6367,6 +6432,7 @@ export interface components {
              * @default false
              */
             in_oven: boolean;
+            came_out?: components["schemas"]["CameOut"] | null;
         };
         /**
          * StageRow
@@ -6807,7 +6873,8 @@ export interface components {
          *
          *     Its open surface is `surface_m2` [m2], or that of a round one of `diameter_cm` [cm]. `power_kw` [kW] comes from a
          *     `heat_source`, of which the share `efficiency` reaches the food (where none is given, what is usual for the source).
-         *     `count` is how many of them there are; cleaning one takes `cleanup_minutes` after each batch.
+         *     `count` is how many of them there are; cleaning one takes `cleanup_minutes` after each batch. The mean of its learned
+         *     `rates` goes before what physics reckons of it.
          */
         Vessel: {
             /** Id */
@@ -6836,6 +6903,11 @@ export interface components {
              * @default 0
              */
             cleanup_minutes: string;
+            /**
+             * Rates
+             * @default []
+             */
+            rates: components["schemas"]["LearnedRate"][];
         };
         /**
          * Waiting
@@ -7198,6 +7270,59 @@ export interface operations {
             };
             /** @description Somebody else was first */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    keep_rate_api_vessels__vessel_id__rates_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                vessel_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LearnedRate"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Vessel"];
+                };
+            };
+            /** @description Not here */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,7 +2,7 @@
 
 import { useFieldArray, useFormContext } from "react-hook-form";
 import type { KitchenHead } from "../api/client";
-import { idFor } from "../parts/format";
+import { day, idFor, mass } from "../parts/format";
 import { Remove, SmallChoice, SmallField } from "../parts/Small";
 
 type Vessel = KitchenHead["vessels"][number];
@@ -19,6 +19,8 @@ export interface VesselRow {
   efficiency: string;
   count: string;
   cleanup: string;
+  /** What was learned of it, as it is. */
+  rates: Vessel["rates"];
 }
 
 const SOURCES = [
@@ -40,6 +42,7 @@ const NEW: VesselRow = {
   efficiency: "",
   count: "1",
   cleanup: "",
+  rates: [],
 };
 
 export const ownRows = (vessels: Vessel[]): VesselRow[] =>
@@ -54,6 +57,7 @@ export const ownRows = (vessels: Vessel[]): VesselRow[] =>
     efficiency: one.efficiency ?? "",
     count: one.count,
     cleanup: one.cleanup_minutes === "0" ? "" : one.cleanup_minutes,
+    rates: one.rates,
   }));
 
 /** The vessels that the rows say; a row without a name says none. */
@@ -75,6 +79,7 @@ export function vesselsOf(rows: VesselRow[]): Vessel[] {
         efficiency: row.efficiency.trim() || null,
         count: row.count.trim() || "1",
         cleanup_minutes: row.cleanup.trim() || "0",
+        rates: row.rates,
       };
     });
 }
@@ -100,11 +105,43 @@ export function Vessels() {
   );
 }
 
+/** What was learned of a vessel by what came out of it; each can be let go. */
+function Learned({ at, rates }: { at: number; rates: Vessel["rates"] }) {
+  const { setValue } = useFormContext<{ vessels: VesselRow[] }>();
+  return (
+    <ul className="basis-full pl-4 quiet">
+      {rates.map((one) => {
+        const words = `${mass(`${Number(one.kg_per_hour) * 1000}`)} an hour, lid ${one.lid.replaceAll("_", " ")}, ${one.heat.replaceAll("_", " ")}, on ${day(one.on)}`;
+        return (
+          <li key={`${one.lid} ${one.heat} ${one.on}`}>
+            steamed {words}
+            <Remove
+              label={`Let go what it steamed: ${words}`}
+              remove={() =>
+                setValue(
+                  `vessels.${at}.rates`,
+                  rates.filter((other) => other !== one),
+                  { shouldDirty: true },
+                )
+              }
+            />
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
 function Row({ at, remove }: { at: number; remove: () => void }) {
   const { register, watch } = useFormContext<{ vessels: VesselRow[] }>();
   const row = watch(`vessels.${at}`);
   const name = row.name || "it";
-  const field = (of: keyof VesselRow, label: string, width: string, placeholder?: string) => (
+  const field = (
+    of: Exclude<keyof VesselRow, "rates">,
+    label: string,
+    width: string,
+    placeholder?: string,
+  ) => (
     <SmallField
       label={label}
       width={width}
@@ -137,6 +174,7 @@ function Row({ at, remove }: { at: number; remove: () => void }) {
       />
       {row.source && field("efficiency", "of which reaches the food", "w-12", "usual")}
       {field("cleanup", "minutes to clean", "w-12")}
+      {row.rates.length > 0 && <Learned at={at} rates={row.rates} />}
     </li>
   );
 }

@@ -50,6 +50,7 @@ export function newStage(id: string, from: string | undefined): Stage {
     open_minutes: null,
     flamed: false,
     in_oven: false,
+    came_out: null,
   };
 }
 

@@ -3,7 +3,9 @@
 import type { Change, Recipe, Stage } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { percent } from "../../parts/format";
+import { SmallQuantity } from "../../parts/QuantityInput";
 import { SmallChoice, SmallField } from "../../parts/Small";
+import { cameOutOf, cameOutText } from "./cameOut";
 import { changeStage } from "./draft";
 import { ChangeFields, From } from "./StageChange";
 import { HEATS, HeatFields } from "./StageHeat";
@@ -68,6 +70,9 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
       field && `${field}-${place}`,
     );
   const bad = (key: string) => `stages[${place}].${key}`;
+  const badQuantity = useIsBad(bad("came_out.quantity"));
+  const badDepth = useIsBad(bad("came_out.depth_cm"));
+  const cameBad = badQuantity || badDepth;
   const vessels = (kitchen.data?.vessels ?? []).map((one) => [one.id, one.name] as const);
   return (
     <details className="px-3 text-sm">
@@ -119,6 +124,16 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
           set={(from, field) => set({ from }, field)}
         />
       </div>
+      <SmallQuantity
+        label="came out"
+        className="w-28"
+        placeholder="e.g. 9.1 l or 7 cm"
+        usual="9.1 l"
+        title="Weighed, measured or dipped at the end: it counts in the place of the rule until it is let go"
+        aria-invalid={cameBad}
+        value={cameOutText(stage.came_out)}
+        set={(text) => set({ came_out: cameOutOf(text, kitchen.data?.today ?? "") }, "came-out")}
+      />
       <TakeOuts stage={stage} at={place} />
       {stage.take_out.length > 0 &&
         (kitchen.data?.settings.byproduct_method === "market_value" || stage.value_per_kg != null) && (

@@ -3,6 +3,7 @@
 import type { SheetStage, Stage } from "../../api/client";
 import { Figure, useCurrency } from "../../parts/Figure";
 import { mass, money, NOT_KNOWN, percent, trimmed } from "../../parts/format";
+import { CameOutFacts } from "./CameOutFacts";
 import { usePot } from "./usePot";
 
 const anHour = (kg: string) => `${mass(`${Number(kg) * 1000}`)} an hour`;
@@ -26,7 +27,9 @@ export function StageFacts({ sheet, stage }: { sheet: SheetStage; stage: Stage }
   ] as const;
   const times = timed.filter(([name]) => Number(sheet[name] ?? 0) >= 1);
   const salty = Number(sheet.salt_share ?? 0) >= 0.0005;
-  const told = times.length > 0 || sheet.energy_kwh !== null || sheet.energy_lack || salty || sheet.done;
+  const stands = sheet.came_out_g !== null || sheet.dipstick_cm !== null;
+  const told =
+    times.length > 0 || sheet.energy_kwh !== null || sheet.energy_lack || salty || sheet.done || stands;
   if (steam === null && !told) return null;
   return (
     <p className="px-3 pb-2 text-sm flex flex-wrap gap-x-4" data-facts={stage.id}>
@@ -49,6 +52,7 @@ export function StageFacts({ sheet, stage }: { sheet: SheetStage; stage: Stage }
           energy {NOT_KNOWN}: {sheet.energy_lack}
         </span>
       )}
+      <CameOutFacts sheet={sheet} stage={stage} />
       {sheet.done && (
         <span title={sheet.done.source}>
           <span className="quiet">
@@ -89,6 +93,7 @@ function whence(sheet: SheetStage): string {
   const band = low === null || high === null ? "" : `${anHour(low)} to ${anHour(high)}`;
   if (by === "stated") return band ? `(stated; its vessel, lid and heat would let ${band} go)` : "(stated)";
   if (by === null || !band) return "";
+  if (by === "learned") return `(as it was weighed here: ${band})`;
   return `(${WAYS[by]}, an estimate: ${band})`;
 }
 
