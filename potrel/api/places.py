@@ -19,6 +19,7 @@ _CALLED = {
     "price_horizon_days": "days for which prices may move", "power_share": "share of the flame", "start_c": "start temperature",
     "open_minutes": "minutes without the lid", "taken_by": "share of the guests that take it", "hold_c": "holding temperature",
     "hold_hours": "hours of holding", "thickening": "strength of thickening", "origin": "origin",
+    "bone_share": "share that is bone", "salt_kept": "share of salt that stays",
     "ready_litres_per_kg": "litres that a kilo makes", "price_ending": "price ending",
     "target_food_cost": "target share of food cost", "seasoning_allowance": "seasoning allowance",
     "measured_yield": "measured batch", "written_yield": "batch as written", "portioning_seconds": "seconds of portioning",

@@ -48,14 +48,14 @@ def load_items(connection: Connection, ids: Collection[str] | None = None) -> tu
     rows = connection.execute(
         "SELECT id, name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, byproduct_method, archived,"
         " origin, thickening, checked_on, checked_by, checked_supplier, checked_code, checked_gtin, salt_g, energy_kcal, fat_g,"
-        " saturates_g, carbohydrate_g, sugars_g, protein_g, fibre_g, abv, composition_source FROM item"
+        " saturates_g, carbohydrate_g, sugars_g, protein_g, fibre_g, abv, composition_source, bone_share FROM item"
         " WHERE %(ids)s::text[] IS NULL OR id = ANY (%(ids)s) ORDER BY position, id", wanted,
     )  # fmt: skip
     return tuple(
         Item(id_, name, kind, density, supplier, measures[id_], tuple(preparations[id_]), tuple(cooking[id_]), tuple(allergens),
              ready, None, method, None if rest[0] is None else AllergenCheck(*rest[:5]), archived, tuple(origin), thickening,
-             Composition(*rest[5:]))
-        for id_, name, kind, density, supplier, allergens, ready, method, archived, origin, thickening, *rest in rows
+             Composition(*rest[5:]), bone)
+        for id_, name, kind, density, supplier, allergens, ready, method, archived, origin, thickening, *rest, bone in rows
     )  # fmt: skip
 
 
@@ -67,13 +67,14 @@ def _load_preparations(connection: Connection, wanted: dict[str, Any]) -> defaul
     ):  # fmt: skip
         byproducts[item, preparation].append(Byproduct(*rest))
     found: defaultdict[str, list[Preparation]] = defaultdict(list)
-    for item, preparation, name, yield_, low, high, source, minutes, value, *rests_on in connection.execute(
-        "SELECT item, id, name, yield, low, high, source, minutes_per_kg, value_per_kg, rests_on, rests_on_tests, rests_on_day,"
+    for item, preparation, name, yield_, low, high, source, minutes, value, kept, *rests_on in connection.execute(
+        "SELECT item, id, name, yield, low, high, source, minutes_per_kg, value_per_kg, salt_kept, rests_on, rests_on_tests,"
+        " rests_on_day,"
         " leans_on FROM preparation WHERE %(ids)s::text[] IS NULL OR item = ANY (%(ids)s) ORDER BY item, position", wanted,
     ):  # fmt: skip
         parts = tuple(byproducts[item, preparation])
         found[item].append(
-            Preparation(preparation, name, yield_, low, high, source, parts, minutes, value, _provenance(*rests_on))
+            Preparation(preparation, name, yield_, low, high, source, parts, minutes, value, _provenance(*rests_on), kept)
         )
     return found
 
@@ -178,7 +179,7 @@ def update_item(connection: Connection, item: Item) -> None:
 _ITEM = (
     "name, kind, density, preferred_supplier, allergens, ready_litres_per_kg, byproduct_method, archived, origin, thickening,"
     " checked_on, checked_by, checked_supplier, checked_code, checked_gtin, salt_g, energy_kcal, fat_g, saturates_g,"
-    " carbohydrate_g, sugars_g, protein_g, fibre_g, abv, composition_source"
+    " carbohydrate_g, sugars_g, protein_g, fibre_g, abv, composition_source, bone_share"
 )
 
 
@@ -190,7 +191,7 @@ def _item_row(item: Item) -> tuple[Any, ...]:
         item.name, item.kind, item.density, item.preferred_supplier, list(item.allergens), item.ready_litres_per_kg,
         item.byproduct_method, item.archived, list(item.origin), item.thickening, *checked, holds.salt_g, holds.energy_kcal,
         holds.fat_g, holds.saturates_g, holds.carbohydrate_g, holds.sugars_g, holds.protein_g, holds.fibre_g, holds.abv,
-        holds.source,
+        holds.source, item.bone_share,
     )  # fmt: skip
 
 
@@ -204,11 +205,12 @@ def _insert_parts(connection: Connection, items: list[Item]) -> None:
         ],
     )  # fmt: skip
     rests_on = "rests_on, rests_on_tests, rests_on_day, leans_on"
-    preparation = "item, position, id, name, yield, low, high, source, minutes_per_kg, value_per_kg"
+    preparation = "item, position, id, name, yield, low, high, source, minutes_per_kg, value_per_kg, salt_kept"
     _many(
         connection, "preparation", f"{preparation}, {rests_on}",
         [
-            (i.id, place, p.id, p.name, p.yield_, p.low, p.high, p.source, p.minutes_per_kg, p.value_per_kg, *_rests_on(p))
+            (i.id, place, p.id, p.name, p.yield_, p.low, p.high, p.source, p.minutes_per_kg, p.value_per_kg,
+             p.salt_kept, *_rests_on(p))
             for i in items for place, p in enumerate(i.preparations)
         ],
     )  # fmt: skip

@@ -8,7 +8,7 @@ from typing import Any
 from psycopg import sql
 
 from potrel.core.kitchen.items import Basis, LossTo
-from potrel.core.kitchen.lines import ByEye, Line
+from potrel.core.kitchen.lines import ByEye, Line, Roux
 from potrel.core.kitchen.quantities import Quantity
 from potrel.store.database import identifiers
 from potrel.store.quantities import columns, values
@@ -16,11 +16,11 @@ from potrel.store.quantities import columns, values
 # As they are read, and as they are written.
 LINE_FIELDS = (
     "quantity, quantity_amount, quantity_unit, item, uses_recipe, id, basis, nullif(preparation, '{}'), cook_yield, byproduct,"
-    " loss_to, note, taken_by, by_eye, surcharge"
+    " loss_to, note, taken_by, by_eye, surcharge, roux"
 )
 LINE_COLUMNS = (
     f"id, item, uses_recipe, {columns('quantity')}, basis, preparation, cook_yield, byproduct, loss_to, note, taken_by, by_eye,"
-    " surcharge"
+    " surcharge, roux"
 )
 
 
@@ -38,12 +38,12 @@ def preparation_of(ids: list[str] | None) -> str | tuple[str, ...] | None:
 def line_of(
     text: str, amount: Decimal, unit: str, item: str | None, recipe: str | None, id_: str | None, basis: Basis,
     preparation: list[str] | None, cook_yield: Decimal | None, byproduct: str | None, loss_to: LossTo | None,
-    note: str | None, taken_by: Decimal, by_eye: ByEye | None, surcharge: Decimal | None,
+    note: str | None, taken_by: Decimal, by_eye: ByEye | None, surcharge: Decimal | None, roux: Roux | None,
 ) -> Line:  # fmt: skip
     """The line of a row with `LINE_FIELDS`."""
     return Line(
         Quantity(amount, unit, text), item, recipe, id_, basis, preparation_of(preparation), cook_yield, byproduct, loss_to,
-        note, taken_by, by_eye, surcharge,
+        note, taken_by, by_eye, surcharge, roux,
     )  # fmt: skip
 
 
@@ -51,5 +51,5 @@ def line_row(line: Line) -> tuple[Any, ...]:
     """The row of a line, with `LINE_COLUMNS`."""
     return (
         line.id, line.item, line.recipe, *values(line.quantity), line.basis, list(line.preparations), line.cook_yield,
-        line.byproduct, line.loss_to, line.note, line.taken_by, line.by_eye, line.surcharge,
+        line.byproduct, line.loss_to, line.note, line.taken_by, line.by_eye, line.surcharge, line.roux,
     )  # fmt: skip

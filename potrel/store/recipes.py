@@ -83,12 +83,12 @@ def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, li
     for (
         recipe, id_, name, method, vessel, lid, temperature, minutes, attended, energy, rule, change_yield, per_hour,
         kg_per_hour, to, to_amount, to_unit, with_item, with_recipe, with_preparation, by, *rest, came, came_amount, came_unit,
-        came_cm, came_on,
+        came_cm, came_on, roux,
     ) in connection.execute(
         "SELECT recipe, id, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
         " change_yield, per_hour, kg_per_hour, change_to, change_to_amount, change_to_unit, top_up_item, top_up_recipe,"
         " top_up_preparation, change_by, residue, note, value_per_kg, heat, power_share, fat_layer, start_c, open_minutes,"
-        " flamed, in_oven, came_out, came_out_amount, came_out_unit, came_out_cm, came_out_on FROM stage"
+        " flamed, in_oven, came_out, came_out_amount, came_out_unit, came_out_cm, came_out_on, roux FROM stage"
         " WHERE %(ids)s::text[] IS NULL OR recipe = ANY (%(ids)s) ORDER BY position", wanted,
     ).fetchall():  # fmt: skip
         change = KEEP
@@ -99,7 +99,7 @@ def _load_stages(connection: Connection, wanted: _Wanted) -> defaultdict[str, li
         came_out = None if came_on is None else CameOut(came_on, maybe(came, came_amount, came_unit), came_cm)
         stages[recipe].append(
             Stage(id_, name, method, vessel, lid, temperature, minutes, attended, energy, tuple(inflows[key]),
-                  tuple(lines[key]), change, tuple(taken[key]), *(*rest, came_out))
+                  tuple(lines[key]), change, tuple(taken[key]), *(*rest, came_out, roux))
         )  # fmt: skip
     return stages
 
@@ -335,7 +335,7 @@ _STAGE_COLUMNS = (
     "recipe, id, position, name, method, vessel, lid, temperature_c, minutes, attended_minutes, energy_kwh, rule,"
     f" change_yield, per_hour, kg_per_hour, {columns('change_to')}, top_up_item, top_up_recipe, top_up_preparation, residue,"
     " note, value_per_kg, heat, power_share, fat_layer, start_c, open_minutes, flamed, in_oven, change_by,"
-    f" {columns('came_out')}, came_out_cm, came_out_on"
+    f" {columns('came_out')}, came_out_cm, came_out_on, roux"
 )
 _SERVING_COLUMNS = (
     f"recipe, id, position, name, {columns('size')}, portioning_seconds, pricing_method, pricing_share, pricing_factor,"
@@ -354,7 +354,7 @@ def _stage_row(recipe_id: str, place: int, stage: Stage) -> tuple[Any, ...]:
         stage.minutes, stage.attended_minutes, stage.energy_kwh, change.rule, change.yield_, change.per_hour,
         change.kg_per_hour, *values(change.to), item, recipe, list(preparations), stage.residue, stage.note, stage.value_per_kg,
         stage.heat, stage.power_share, stage.fat_layer, stage.start_c, stage.open_minutes, stage.flamed, stage.in_oven,
-        change.by, *_came_row(stage.came_out),
+        change.by, *_came_row(stage.came_out), stage.roux,
     )  # fmt: skip
 
 

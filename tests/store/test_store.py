@@ -14,10 +14,12 @@ import psycopg
 import potrel.store
 from potrel.core.kitchen.channels import ChannelPrice, ComingPrice
 from potrel.core.kitchen.items import Item, Measure
+from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.pricing import Pricing
 from potrel.core.kitchen.quantities import parse_pack, parse_quantity
-from potrel.core.kitchen.recipes import Recipe
+from potrel.core.kitchen.recipes import CameOut, Recipe
 from potrel.core.kitchen.supply import Offer, Supplier
+from potrel.core.kitchen.vessels import LearnedRate
 from potrel.formats.kitchen_json import read_kitchen, write_kitchen
 from potrel.store.changes import changed_since, changes, read_version
 from potrel.store.database import Database, migrate
@@ -53,6 +55,7 @@ _RELEASED: dict[str, str] = {
     "0025_in_the_oven.sql": "aaece644fdb86a833a5beee3a09ee794576d20bd252ddc11466526e9491807ad",
     "0026_as_it_is_written.sql": "1f84bee5c5171482aa0a226ad28bff5bbec2fefe3be26d7312db2f4ffc94322f",
     "0027_what_came_out.sql": "7682c7389d5c125f01b9693fd9a148b839060c1bf40e5a645d939e3e8620f0a7",
+    "0028_what_is_in_it.sql": "8bc2b1469c8e2b65f19361faa3864a8d1bf36ac6100cd62e8db7e39195b29a91",
     "0019_forms_of_lists.sql": "74ce932513dfa7fc3661d76b92edea62106a9976f7376a4210acc0b3d30cee51",
     "0018_one_way_to_read.py": "b939a22023cd31871f537695ab5ef5786e898c87b8fa48d1663bff70cab423de",
     "0017_archived_items.sql": "05bf9934f7dcf53477a98f80c7d0003dea279786e7f8003fa7e8664eae0605aa",
@@ -88,6 +91,30 @@ class WholeKitchens(DatabaseTest):
             self.assertTrue(all(offer.id for offer in found.offers))
             bare = replace(found, offers=tuple(replace(offer, id=None) for offer in found.offers))
             self.assertEqual(bare, kitchen)
+
+    def test_what_a_pot_says_that_the_demo_does_not(self) -> None:
+        soup = next(one for one in demo().recipes if one.id == "leek-potato")
+        first = soup.stages[0]
+        line = replace(first.lines[0], roux="brown")
+        came, dipped = CameOut(DAY, parse_quantity("9.4 l")), CameOut(DAY, None, d("7.5"))
+        stages = (
+            replace(first, lines=(line, *first.lines[1:]), came_out=came, roux="dark"),
+            *(replace(one, came_out=dipped) for one in soup.stages[1:]),
+        )
+        beside = replace(soup.servings[0], garnish=(Line(parse_quantity("5 g"), "butter", roux="blond"),))
+        changed = with_recipe(demo(), replace(soup, stages=stages, written_yield=parse_quantity("6 l"), servings=(beside,)))
+        leek = next(one for one in changed.items if one.preparations)
+        salted = replace(
+            leek, bone_share=d("0.2"), preparations=tuple(replace(p, salt_kept=d("0.1")) for p in leek.preparations)
+        )
+        rates = (LearnedRate("simmer", d("1.25"), DAY), LearnedRate("boil", d(9), DAY, "on"))
+        vessels = (replace(changed.vessels[0], rates=rates), *changed.vessels[1:])
+        changed = replace(changed, items=tuple(salted if one is leek else one for one in changed.items), vessels=vessels)
+        with self.store.writing("test") as connection:
+            insert_kitchen(connection, changed, "test", replace=True)
+        with self.store.reading() as connection:
+            found = load_kitchen(connection)
+        self.assertEqual((found.recipes, found.items, found.vessels), (changed.recipes, changed.items, changed.vessels))
 
     def test_terms_and_prices_that_the_demo_lacks(self) -> None:
         soup = next(one for one in demo().recipes if one.id == "leek-potato")

@@ -108,7 +108,7 @@ class Preparation(_Rested, Keyed):
     """A treatment before the pot: `yield` is EP over AP (over 1 where it takes up water), with its band and source.
 
     `minutes_per_kg` is the labour of trimming a kilo of what enters it; `value_per_kg` what a usable kilo is worth,
-    for sharing the cost by market value.
+    for sharing the cost by market value. Of salt it leaves the share `salt_kept`: what is soaked or squeezed gives it up.
     """
 
     id: Id
@@ -121,6 +121,7 @@ class Preparation(_Rested, Keyed):
     minutes_per_kg: Minutes | None = None
     value_per_kg: Positive | None = None
     provenance: Provenance | None = None
+    salt_kept: Share | None = None
 
     def __post_init__(self) -> None:
         check_band(f'the yield of "{self.name}"', self.yield_, self.low, self.high)
@@ -177,6 +178,7 @@ class Item(Keyed):
     that nobody said. `salt_share` is an older way to say the `salt_g` of its composition, and is read as that.
     `byproduct_method` is how its trimmings share its cost, where that is not as the kitchen does it.
     No allergens and no `allergen_check` means that nobody looked, never that there are none.
+    `bone_share` is what of it as bought is bone, shell or carcass: its composition counts on the rest.
     One that is `archived` is bought no more: it stays where it is used, and is offered nowhere.
     """
 
@@ -197,6 +199,7 @@ class Item(Keyed):
     origin: tuple[Name, ...] = ()
     thickening: Strength | None = None
     composition: Composition = UNKNOWN
+    bone_share: Share | None = None
 
     def __post_init__(self) -> None:
         refuse_twice("preparation", (p.id for p in self.preparations))

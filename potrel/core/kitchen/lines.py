@@ -12,6 +12,8 @@ from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import ONE, AnyQuantity, Id, Money, Name, PositiveShare, Yield
 from potrel.core.sentences import say
 
+# How dark flour is fried in fat.
+Roux = Literal["white", "blond", "brown", "dark"]
 # Liquid that is poured by eye: until the solids are covered, or until it is thin enough.
 ByEye = Literal["cover", "thin"]
 
@@ -32,7 +34,8 @@ class Line(Keyed):
     `note` is what is said beside that no figure rests on: a cut without a yield here, "about 400 g".
     Beside the pot, `taken_by` is the share of the guests that take it, and `surcharge` what one pays for it on the card [money]
     where it is an add-on. In the pot, `by_eye` says that its quantity is liquid that
-    is poured until the solids are covered ("cover"), or until it is thin enough ("thin").
+    is poured until the solids are covered ("cover"), or until it is thin enough ("thin"). Flour that is fried as a `roux`
+    thickens the less the darker that is.
     """
 
     quantity: AnyQuantity
@@ -48,6 +51,7 @@ class Line(Keyed):
     taken_by: PositiveShare = ONE
     by_eye: ByEye | None = None
     surcharge: Money | None = None
+    roux: Roux | None = None
 
     def __post_init__(self) -> None:
         refuse_unless_one("a line", self.item, self.recipe)

@@ -32,7 +32,7 @@ from potrel.core.kitchen.kinds import (
     Yield,
     plain,
 )
-from potrel.core.kitchen.lines import Line, listed
+from potrel.core.kitchen.lines import Line, Roux, listed
 from potrel.core.kitchen.pricing import Pricing, refuse_methods_twice
 from potrel.core.kitchen.servings import Serving
 from potrel.core.kitchen.vessels import Depth, Heat, Lid
@@ -153,7 +153,7 @@ class Stage(Keyed):
     flame is turned up, and `start_c` [C] what it starts from where that is not what was put in and what flows in. Under a
     `fat_layer` it steams half as much; `open_minutes` are those without its lid where it is covered, then open. `flamed` burns
     spirits off. What is `in_oven` is heated by its air, whatever vessel it stands in. What `came_out` counts in the place of
-    what its rule reckons, until that is let go.
+    what its rule reckons, until that is let go. Flour fried there is a `roux` so dark, where its line says nothing else.
     """
 
     id: Id
@@ -180,6 +180,7 @@ class Stage(Keyed):
     flamed: Flag = False
     in_oven: Flag = False
     came_out: CameOut | None = None
+    roux: Roux | None = None
 
 
 @dataclass(frozen=True, slots=True)

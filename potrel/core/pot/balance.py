@@ -22,6 +22,7 @@ from potrel.core.pot.day_view import DayView
 from potrel.core.pot.evaporation import Steaming
 from potrel.core.pot.heat import StageHeat, is_dry_heat, is_reduced, litres_of, minutes_to_reduce, steam_of
 from potrel.core.pot.hob import Hob
+from potrel.core.pot.lifted_fat import fat_in, is_fat
 from potrel.core.pot.line_mass import LineMass, line_mass, topped_up
 from potrel.core.pot.moisture import is_poured, water_in
 from potrel.core.pot.prep_minutes import prep_minutes
@@ -406,7 +407,10 @@ class _Pot:
     def _taken_mass(self, stage: Stage, out: TakeOut) -> Number:
         name = f"{stage.id}/{out.name}"
         if out.mass is not None:
-            return self.view.ask("taken_out", self.recipe.id, name, out.mass.grams())
+            mass = self.view.ask("taken_out", self.recipe.id, name, out.mass.grams())
+            if is_fat(out):
+                self._note_fat(stage, out, mass)
+            return mass
         here, lines = reach(self.recipe.stages, stage, self.view), {line.id: line for line in self.lines}
         masses: list[Number] = []
         for line_id in out.of:
@@ -420,6 +424,17 @@ class _Pot:
         if out.spent_factor is None:
             return changes.come_out(masses)
         return changes.spent(masses, self.view.ask("spent_factor", self.recipe.id, name, out.spent_factor))
+
+    def _note_fat(self, stage: Stage, out: TakeOut, mass: Number) -> None:
+        """No more fat can be lifted than there is; where nobody knows how much that is, it is told."""
+        there, known = fat_in(self.lines, reach(self.recipe.stages, stage, self.view), self.view)
+        if not known:
+            english = "how much fat there is to lift is not known: not all that went in says how fat it is"
+            self.warnings.append(caveat(say("fat_not_known", english), stage.id))
+        elif self._mass_known() and exceeds(mass, there):
+            english = '"{name}" is {lifted} kg, and all that went in holds {there} kg of fat: weigh what was lifted'
+            said = say("more_fat_than_there_is", english, name=out.name, lifted=kilos(mass), there=kilos(there))
+            self._impossible(said, stage)
 
     def _impossible(self, said: Sentence, stage: Stage) -> None:
         self.problems.append(problem("impossible", said, stage.id, affects_mass=True))

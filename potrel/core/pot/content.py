@@ -14,7 +14,7 @@ from decimal import Decimal
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.composition import ALCOHOL_DENSITY, ALCOHOL_FACTOR, NUTRIENTS
 from potrel.core.kitchen.items import Item
-from potrel.core.kitchen.kinds import ZERO
+from potrel.core.kitchen.kinds import ONE, ZERO
 from potrel.core.kitchen.methods import method_called
 from potrel.core.kitchen.naming import words_in
 from potrel.core.kitchen.recipes import Stage, TakeOut
@@ -24,7 +24,8 @@ from potrel.core.pot.balance import Balance, StageMass, reach
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.heat import is_heated, lid_of
 from potrel.core.pot.hob import steam_of_change
-from potrel.core.pot.line_mass import LineMass, nutrient_mass
+from potrel.core.pot.lifted_fat import is_fat
+from potrel.core.pot.line_mass import LineMass, bones_in, nutrient_mass
 
 _ENERGY = "energy_kcal"
 SALT, ALCOHOL, THICKENING = "salt_g", "alcohol_g", "thickening"
@@ -45,8 +46,9 @@ _MILLED = frozenset({"flour", "starch", "flake", "paper", "ground"})
 _THICKENS = frozenset({"vegetable", "root", "allium", "fruit", "pulse", "dry goods", "dairy", "bread", "can", "nut", "sauce"})
 # What is canned whole thickens as much as beans or sweetcorn do.
 _OF_BEANS = Decimal("0.15")
-_FAT = frozenset({"fat", "dripping", "schmaltz", "tallow", "lard"})
 _DRINKS = frozenset({"wine", "spirit", "spirits", "beer"})
+# What is left of the strength of flour in a roux so dark. Common practice, no source.
+ROUX = {"white": ONE, "blond": ONE, "brown": Decimal("0.7"), "dark": Decimal("0.5")}
 # [kcal/g] of fat: EU Regulation 1169/2011, Annex XIV.
 _OF_FAT = 9
 
@@ -274,8 +276,20 @@ class _Tasting:
         if item is None or not line.known:
             unknown = line.item or line.id
             return Source(_unknown(unknown), line)
-        held = held_by(item, nutrient_mass(line, self.view), self.view)
+        flesh = nutrient_mass(line, self.view) - bones_in(line, self.view)
+        held = self._salt_kept(held_by(item, larger(flesh, self.view.zero), self.view), item, line)
         return Source(held, line, *self._thickening(item, line))
+
+    def _salt_kept(self, held: Held, item: Item, line: LineMass) -> Held:
+        """What a line holds once its preparations have drawn salt out of it: desalted, or squeezed."""
+        kept = self.view.one
+        for name in () if line.line is None or line.byproduct is not None else line.line.preparations:
+            preparation = self.view.preparation(item, name)
+            if preparation is not None and preparation.salt_kept is not None:
+                kept = kept * self.view.number(preparation.salt_kept)
+        if SALT not in held.amounts or not surely(kept < 1):
+            return held
+        return replace(held, amounts={**held.amounts, SALT: held.amounts[SALT] * kept})
 
     def _thickening(self, item: Item, line: LineMass) -> tuple[Number, Number, Number, frozenset[str]]:
         """How much a line thickens, how much more blended, how much of it stays whole [g]; and whether nobody knows that."""
@@ -283,8 +297,15 @@ class _Tasting:
         is_whole = stays_whole(item)
         unknown = frozenset({item.id}) if strength is None and item.kind in _THICKENS else frozenset[str]()
         # By what it is dry or raw: the same peas count the same, soaked before, soaked here, or boiled.
-        thick = nutrient_mass(line, self.view) * self.view.number(strength or ZERO)
+        thick = nutrient_mass(line, self.view) * self.view.number((strength or ZERO) * self._of_roux(item, line))
         return (zero, thick, line.own, unknown) if is_whole else (thick, zero, zero, unknown)
+
+    def _of_roux(self, item: Item, line: LineMass) -> Decimal:
+        """What of the strength of flour is left, the darker it is fried."""
+        stage = next((here.stage for here in self.balance.stages if here.stage.id == line.stage), None)
+        said = line.line.roux if line.line is not None else None
+        roux = said or (None if stage is None else stage.roux)
+        return ONE if roux is None or item.thickening != ONE else ROUX[roux]
 
     def _part(self, line: LineMass) -> Source:
         """A line that is a recipe, or what is taken out of it: its part of all that is in there."""
@@ -340,7 +361,7 @@ class _Tasting:
             part = smaller(mass / weight, self.view.one) if surely(weight > 0) else self.view.zero
             named = {line.id for line in lines}
             gone = {key: share * part for key, share in shares.items() if _named(self.sources[key[0]], named)}
-        elif _is_fat(out):
+        elif is_fat(out):
             return self._lift(mass, found)
         else:
             part = mass / here.changed if surely(here.changed > 0) else self.view.zero
@@ -369,7 +390,7 @@ class _Tasting:
         if out.dry is not None:
             return out.dry
         if out.mass is not None:
-            return _is_fat(out)
+            return is_fat(out)
         lines = [line for line in self.balance.lines if line.id in out.of]
         items = [self.view.items.get(line.item or "") for line in lines]
         return bool(items) and all(item is not None and item.kind == "bones" for item in items)
@@ -377,12 +398,6 @@ class _Tasting:
 
 def _named(source: Source, ids: frozenset[str] | set[str]) -> bool:
     return source.line is not None and source.line.id in ids
-
-
-def _is_fat(out: TakeOut) -> bool:
-    """Whether what is taken out is nothing but fat: "lifted fat", and not "rind and fat"."""
-    words = [word.stem for word in words_in(out.name)]
-    return bool(words) and words[-1] in _FAT and not {"and", "with"} & set(out.name.lower().split()) and "," not in out.name
 
 
 def _is_blended(stage: Stage) -> bool:

@@ -11,6 +11,7 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.lines import Line
+from potrel.core.kitchen.naming import words_in
 from potrel.core.kitchen.recipes import Recipe, Stage, TopUpWith
 from potrel.core.numbers.arithmetic import Number, product, smaller, surely
 from potrel.core.numbers.formula import Many, formula
@@ -138,6 +139,20 @@ def nutrient_mass(line: LineMass, view: DayView) -> Number:
     for step in steps if isinstance(steps, list) else ():
         mass = mass * smaller(step.yield_, view.one)
     return mass if isinstance(steps, list) and line.line is not None else line.ep
+
+
+# A preparation that is called so takes the bones off, or the shells.
+_TAKEN_OFF = frozenset({"boned", "boneless", "bone", "picked", "filleted", "shelled", "peeled", "meat"})
+
+
+def bones_in(line: LineMass, view: DayView) -> Number:
+    """What of a line is bone, shell or carcass [g], that no preparation has taken off."""
+    item = view.items.get(line.item or "")
+    if item is None or item.bone_share is None or line.byproduct is not None or line.line is None:
+        return line.ap * 0
+    done = [view.preparation(item, one) for one in line.line.preparations]
+    named = {word.typed.lower() for one in done if one is not None for word in words_in(one.name)}
+    return line.ap * 0 if named & _TAKEN_OFF else line.ap * view.number(item.bone_share)
 
 
 def _by_the_piece(line: Line, item: Item, view: DayView) -> bool:

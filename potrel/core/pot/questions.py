@@ -15,8 +15,9 @@ from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.methods import family_of, method_called
 from potrel.core.kitchen.naming import words_in
 from potrel.core.kitchen.recipes import Recipe, Stage
+from potrel.core.numbers.arithmetic import surely
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.line_mass import LineMass
+from potrel.core.pot.line_mass import LineMass, bones_in
 from potrel.core.sentences import say
 
 # [min] So long a simmer without a lid loses more than anybody would leave out. Common practice, no source.
@@ -49,6 +50,11 @@ def is_bones(item: Item | None) -> bool:
     return item is not None and (item.kind == "bones" or (item.kind == "other" and _called_bones(item.name)))
 
 
+def _has_bones(line: LineMass, view: DayView) -> bool:
+    item = view.items.get(line.item or "")
+    return is_bones(item) or (item is not None and item.bone_share is not None and surely(bones_in(line, view) > 0))
+
+
 @lru_cache(4096)
 def _called_bones(name: str) -> bool:
     words = words_in(name.partition(",")[0])
@@ -69,7 +75,7 @@ def questions(recipe: Recipe, lines: Sequence[LineMass], view: DayView) -> Itera
             yield _asked("reduced", "how far is it reduced? Nothing is taken off: say to what, or by how much", stage)
         if is_strained(stage) and not stage.take_out and stage.residue == 0:
             yield _asked("sieve", "what stays in the sieve? Nothing is taken off: say it", stage)
-    in_pot = [line for line in lines if is_bones(view.items.get(line.item or ""))]
+    in_pot = [line for line in lines if _has_bones(line, view)]
     # What is roasted for another pot is no soup yet.
     if not in_pot or not any(family_of(stage.method) == "wet" for stage in recipe.stages):
         return

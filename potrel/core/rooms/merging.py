@@ -63,6 +63,7 @@ def merge_items(view: DayView, gone_id: str, into_id: str) -> Merge:
         ready_litres_per_kg=into.ready_litres_per_kg or gone.ready_litres_per_kg,
         origin=into.origin or gone.origin,
         thickening=into.thickening if into.thickening is not None else gone.thickening,
+        bone_share=into.bone_share if into.bone_share is not None else gone.bone_share,
         composition=into.composition.filled_from(gone.composition),
     )
     allergens = (*into.allergens, *(one for one in gone.allergens if one not in into.allergens))

@@ -62,7 +62,7 @@ class Salt(unittest.TestCase):
         # The bones bring 10 g of their own, which the pot has by now.
         for out, salt in (
             ({"name": "bones", "of": ["bones"], "spent_factor": "1"}, "110"),
-            ({"name": "lifted fat", "mass": "1 kg"}, "110"),
+            ({"name": "lifted fat", "mass": "40 g"}, "110"),
             ({"name": "bones", "of": ["bones"], "spent_factor": "1", "dry": False}, "99"),
             ({"name": "picked meat", "mass": "1 kg", "dry": True}, "110"),
             ({"name": "skin and fat", "mass": "1 kg"}, "99"),
@@ -132,7 +132,13 @@ class Nutrients(unittest.TestCase):
         self.assertEqual((found.fat_g, found.saturates_g, found.energy_kcal), (200, 80, 10_000 - 300 * 9))
         self.assertEqual(found.protein_g, 300)
         # No more than there is.
-        self.assertEqual(pot({**whole, "take_out": [{"name": "lifted fat", "mass": "2 kg"}]}).batch.fat_g, 0)
+        # More than there is cannot be lifted: the pot is not costed as if it could.
+        much = pot({**whole, "take_out": [{"name": "lifted fat", "mass": "2 kg"}]})
+        self.assertEqual((much.batch.fat_g, much.complete), (None, False))
+        self.assertEqual([one.message_code for one in much.problems], ["more_fat_than_there_is"])
+        unknown = pot({"lines": lines(herb="5 kg", meat="5 kg"), "take_out": [{"name": "lifted fat", "mass": "100 g"}]})
+        self.assertIn("fat_not_known", [one.message_code for one in unknown.warnings])
+        self.assertTrue(unknown.complete)
 
     def test_water_that_something_drinks_brings_none_and_peel_takes_its_own(self) -> None:
         of = {"id": "x", "item": "beans", "quantity": "1 kg", "preparation": "soaked"}
@@ -159,6 +165,53 @@ class Nutrients(unittest.TestCase):
         stock = {"id": "stock", "name": "Stock", "stages": [{"id": "s", "lines": lines(water="9 kg", root="1 kg")}]}
         soup = {"id": "pot", "name": "Pot", "stages": [{"id": "s", "lines": [{"recipe": "stock", "quantity": "5 kg"}]}]}
         self.assertEqual(sheet(kitchen(ITEMS, [stock, soup], PRICES)).batch.energy_kcal, 500)
+
+
+class OfWhatItIs(unittest.TestCase):
+    """Bones hold nothing of what a composition says, salt is drawn out, and a dark roux thickens less."""
+
+    def of(self, item: dict[str, Any], line: dict[str, Any], stage: dict[str, Any] | None = None) -> CostSheet:
+        items = [WATER, {"id": "thing", "kind": "meat", "composition": FULL, **item}]
+        stages = [{"id": "s", "lines": [{"item": "water", "quantity": "9 kg"}, {"item": "thing", "quantity": "1 kg", **line}],
+                   **(stage or {})}]  # fmt: skip
+        made = kitchen(items, [{"stages": stages}], {"water": "0", "thing": "1"})
+        costing = Costing(made, DAY)
+        for name in ("salt_g", "thickness_g_per_l", "protein_g"):
+            figure = explain(costing, "pot", f"batch/{name}")
+            self.assertEqual(figure.value, getattr(sheet_of(costing, "pot").batch, name), name)
+        return sheet_of(costing, "pot")
+
+    def test_bones_hold_nothing(self) -> None:
+        # 30 g of protein in a kilo, of which a quarter is bone.
+        boned = {"id": "boned", "name": "boned, diced", "yield": "0.7"}
+        shin = {"bone_share": "0.25", "preparations": [boned, {"id": "cut", "name": "in slices", "yield": "0.95"}]}
+        self.assertEqual(self.of(shin, {}).batch.protein_g, d("22.5"))
+        self.assertEqual(self.of(shin, {"preparation": "cut"}).batch.protein_g, d(30) * d("0.7"))
+        # Off the bone what is left is all flesh.
+        self.assertEqual(self.of(shin, {"preparation": "boned"}).batch.protein_g, d(21))
+
+    def test_bones_of_meat_are_asked_for_as_well(self) -> None:
+        found = self.of({"bone_share": "0.25"}, {}, {"method": "simmer", "minutes": "30"})
+        self.assertEqual([one.params["about"] for one in found.warnings if one.message_code == "asked"], ["bones"])
+
+    def test_salt_that_a_preparation_draws_out(self) -> None:
+        cod = {"preparations": [{"id": "soaked", "name": "soaked", "yield": "1.2", "salt_kept": "0.1"}]}
+        self.assertEqual((self.of(cod, {}).batch.salt_g, self.of(cod, {"preparation": "soaked"}).batch.salt_g), (10, 1))
+        self.assertEqual(self.of(cod, {"preparation": "soaked"}).batch.protein_g, 30)
+
+    def test_a_dark_roux_thickens_less(self) -> None:
+        flour = {"kind": "dry goods", "thickening": "1"}
+        plain = self.of(flour, {}).batch.thickness_g_per_l
+        assert plain is not None
+        for said, share in (("white", "1"), ("blond", "1"), ("brown", "0.7"), ("dark", "0.5")):
+            self.assertAlmostEqual(self.of(flour, {"roux": said}).batch.thickness_g_per_l or d(0), plain * d(share), places=9)
+            # The line's own word goes before its stage's.
+            found = self.of(flour, {"roux": said}, {"roux": "dark"}).batch.thickness_g_per_l or d(0)
+            self.assertAlmostEqual(found, plain * d(share), places=9)
+        self.assertAlmostEqual(self.of(flour, {}, {"roux": "dark"}).batch.thickness_g_per_l or d(0), plain / 2, places=9)
+        # What is no flour is fried as dark as one likes.
+        oats = {"kind": "dry goods", "thickening": "0.5"}
+        self.assertEqual(self.of(oats, {"roux": "dark"}).batch.thickness_g_per_l, self.of(oats, {}).batch.thickness_g_per_l)
 
 
 class NotKnown(unittest.TestCase):

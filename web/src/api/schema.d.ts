@@ -3511,6 +3511,7 @@ export interface components {
          *     that nobody said. `salt_share` is an older way to say the `salt_g` of its composition, and is read as that.
          *     `byproduct_method` is how its trimmings share its cost, where that is not as the kitchen does it.
          *     No allergens and no `allergen_check` means that nobody looked, never that there are none.
+         *     `bone_share` is what of it as bought is bone, shell or carcass: its composition counts on the rest.
          *     One that is `archived` is bought no more: it stays where it is used, and is offered nowhere.
          */
         Item: {
@@ -3564,6 +3565,8 @@ export interface components {
             thickening?: string | null;
             /** @default {} */
             composition: components["schemas"]["Composition"];
+            /** Bone Share */
+            bone_share?: string | null;
         };
         /**
          * ItemReply
@@ -3874,7 +3877,8 @@ export interface components {
          *     `note` is what is said beside that no figure rests on: a cut without a yield here, "about 400 g".
          *     Beside the pot, `taken_by` is the share of the guests that take it, and `surcharge` what one pays for it on the card [money]
          *     where it is an add-on. In the pot, `by_eye` says that its quantity is liquid that
-         *     is poured until the solids are covered ("cover"), or until it is thin enough ("thin").
+         *     is poured until the solids are covered ("cover"), or until it is thin enough ("thin"). Flour that is fried as a `roux`
+         *     thickens the less the darker that is.
          */
         Line: {
             /** Quantity */
@@ -3910,6 +3914,8 @@ export interface components {
             by_eye?: ("cover" | "thin") | null;
             /** Surcharge */
             surcharge?: string | null;
+            /** Roux */
+            roux?: ("white" | "blond" | "brown" | "dark") | null;
         };
         /**
          * LineAnswer
@@ -4686,7 +4692,7 @@ export interface components {
          * @description A treatment before the pot: `yield` is EP over AP (over 1 where it takes up water), with its band and source.
          *
          *     `minutes_per_kg` is the labour of trimming a kilo of what enters it; `value_per_kg` what a usable kilo is worth,
-         *     for sharing the cost by market value.
+         *     for sharing the cost by market value. Of salt it leaves the share `salt_kept`: what is soaked or squeezed gives it up.
          */
         Preparation: {
             /** Id */
@@ -4711,6 +4717,8 @@ export interface components {
             /** Value Per Kg */
             value_per_kg?: string | null;
             provenance?: components["schemas"]["Provenance"] | null;
+            /** Salt Kept */
+            salt_kept?: string | null;
         };
         /**
          * PreparationName
@@ -6355,7 +6363,7 @@ export interface components {
          *     flame is turned up, and `start_c` [C] what it starts from where that is not what was put in and what flows in. Under a
          *     `fat_layer` it steams half as much; `open_minutes` are those without its lid where it is covered, then open. `flamed` burns
          *     spirits off. What is `in_oven` is heated by its air, whatever vessel it stands in. What `came_out` counts in the place of
-         *     what its rule reckons, until that is let go.
+         *     what its rule reckons, until that is let go. Flour fried there is a `roux` so dark, where its line says nothing else.
          */
         Stage: {
             /** Id */
@@ -6433,6 +6441,8 @@ export interface components {
              */
             in_oven: boolean;
             came_out?: components["schemas"]["CameOut"] | null;
+            /** Roux */
+            roux?: ("white" | "blond" | "brown" | "dark") | null;
         };
         /**
          * StageRow

@@ -51,6 +51,7 @@ export function newStage(id: string, from: string | undefined): Stage {
     flamed: false,
     in_oven: false,
     came_out: null,
+    roux: null,
   };
 }
 

@@ -40,6 +40,7 @@ export async function addItem(
     archived: false,
     origin: kind === "water" ? ["mineral"] : [],
     thickening: null,
+    bone_share: null,
     composition: {},
   };
   const item: Item = known ? { ...known.item, id, name } : blank;

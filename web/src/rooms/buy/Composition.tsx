@@ -47,6 +47,7 @@ export function Composition({ item }: { item: Item }) {
           hint="0.2"
           {...register("thickening", orNull)}
         />
+        <SmallField label="of it is bone" width="w-14" hint="0.25" {...register("bone", orNull)} />
         <SmallField
           label="comes from"
           width="w-56"

@@ -90,7 +90,14 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
   };
   const addPreparation = () => {
     const id = idFor("cut", (one) => draft.preparations.some((known) => known.id === one));
-    const blank = { low: null, high: null, source: "estimate", byproducts: [], minutes_per_kg: null };
+    const blank = {
+      low: null,
+      high: null,
+      source: "estimate",
+      byproducts: [],
+      minutes_per_kg: null,
+      salt_kept: null,
+    };
     preparations.append({
       id,
       name: "peeled, cut",

@@ -31,6 +31,12 @@ export function PreparationRow({ item, place, drop, perKg, shared }: Props) {
         <input className="cell-input w-36" aria-label="Preparation" {...register(`${path}.name`)} />
         <YieldBand path={path} />
         <SmallField label="minutes a kilo" width="w-12" {...register(`${path}.minutes_per_kg`, orNull)} />
+        <SmallField
+          label="of salt stays"
+          width="w-10"
+          hint="all"
+          {...register(`${path}.salt_kept`, orNull)}
+        />
         <YieldSource path={path} />
         {(shared || one?.value_per_kg != null) && (
           <SmallField

@@ -31,6 +31,7 @@ export interface ItemValues {
   holds: Record<Held, string | null>;
   composedBy: string | null;
   thickening: string | null;
+  bone: string | null;
   origin: string | null;
   preferred: string | null;
   method: NonNullable<Item["byproduct_method"]> | null;
@@ -51,6 +52,7 @@ export function valuesOf(item: Item): ItemValues {
     ) as ItemValues["holds"],
     composedBy: item.composition.source ?? null,
     thickening: item.thickening ?? null,
+    bone: item.bone_share ?? null,
     origin: item.origin.join(", ") || null,
     preferred: item.preferred_supplier ?? null,
     method: item.byproduct_method ?? null,
@@ -82,6 +84,7 @@ export function itemOf(item: Item, form: ItemValues): Item {
     ready_litres_per_kg: values.ready,
     composition: { ...values.holds, source: values.composedBy },
     thickening: values.thickening,
+    bone_share: values.bone,
     origin: (values.origin ?? "")
       .split(",")
       .map((one) => one.trim().toLowerCase())
@@ -98,6 +101,7 @@ const PARTS = {
   ready_litres_per_kg: "how much of it is made of a kilo",
   composition: "what it holds",
   thickening: "how it thickens",
+  bone_share: "what of it is bone",
   origin: "what it comes from",
   preparations: "its preparations",
   cooking: "its ways of cooking",

@@ -80,6 +80,14 @@ export function HeatFields({ stage, place, set }: Props) {
           set={(fat_layer) => set({ fat_layer })}
         />
       )}
+      {(FRIES.has(stage.method ?? "") || stage.roux) && (
+        <SmallChoice
+          label="roux"
+          value={stage.roux ?? ""}
+          choices={ROUX}
+          set={(roux) => set({ roux: roux || null })}
+        />
+      )}
       <Tick words="in the oven" on={stage.in_oven} set={(in_oven) => set({ in_oven })} />
       <Tick words="spirits are flamed" on={stage.flamed} set={(flamed) => set({ flamed })} />
       <SmallField
@@ -92,6 +100,17 @@ export function HeatFields({ stage, place, set }: Props) {
     </div>
   );
 }
+
+// Where flour may be fried in fat.
+const FRIES: ReadonlySet<string> = new Set(["fry", "brown", "toast", "sweat"]);
+// The darker flour is fried, the less it thickens.
+const ROUX = [
+  ["", "not said"],
+  ["white", "white"],
+  ["blond", "blond"],
+  ["brown", "brown"],
+  ["dark", "dark"],
+] as const;
 
 function Tick({ words, on, set }: { words: string; on: boolean; set: (on: boolean) => void }) {
   return (
