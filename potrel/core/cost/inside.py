@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import cached_property
 
 from potrel.core.cost.costed_recipe import CostedRecipe
@@ -11,7 +12,20 @@ from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
 from potrel.core.numbers.arithmetic import Number, larger, surely, total
 from potrel.core.numbers.formula import Many, formula
-from potrel.core.pot.content import ALCOHOL, HELD, SALT, Content, Held, alcohol_of, held_by, together
+from potrel.core.pot.content import (
+    ALCOHOL,
+    HELD,
+    SALT,
+    Content,
+    Held,
+    Lacking,
+    alcohol_of,
+    held_by,
+    lacking_in,
+    lacks_of,
+    together,
+    without,
+)
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
 
@@ -82,10 +96,35 @@ class Inside:
 
     def beside(self, portion: Portion) -> list[tuple[LineMass | Problem, Held]]:
         """What each thing holds that is eaten with a portion, in full: who takes it takes all of it."""
-        return [
-            (line, unknown_of(line.item or line.line or "") if isinstance(line, Problem) else self._beside(line))
-            for role, line in portion.extras if role != "packaging"
+        traces = self.lacking_beside(portion).traces
+
+        def held(line: LineMass | Problem) -> Held:
+            if isinstance(line, Problem):
+                return unknown_of(line.item or line.line or "")
+            return without(self._beside(line), traces)
+
+        return [(line, held(line)) for role, line in portion.extras if role != "packaging"]
+
+    def lacking_beside(self, portion: Portion) -> Lacking:
+        """What of a portion with all that is eaten with it lacks a value beside the pot."""
+        eaten = [
+            line for role, line in portion.extras
+            if role != "packaging" and isinstance(line, LineMass) and line.counted is None
         ]  # fmt: skip
+        parts = ((line.item or line.recipe or line.id, in_full(line, self.view), self._lacks_of(line)) for line in eaten)
+        return lacking_in(parts, portion.size_g + total([in_full(line, self.view) for line in eaten]))
+
+    def _lacks_of(self, line: LineMass) -> Mapping[str, Number]:
+        if line.recipe is not None:
+            return self.costing.content(line.recipe).lacking.shares
+        item = self.view.items.get(line.item or "")
+        return dict.fromkeys((*HELD, ALCOHOL) if item is None else lacks_of(item), self.view.one)
+
+    def traces(self, portion: Portion) -> Mapping[str, frozenset[str]]:
+        """The items that count as holding none of something, as there is too little of them to matter."""
+        beside = self.lacking_beside(portion).traces
+        pot = self.content.lacking.traces
+        return {name: pot.get(name, frozenset()) | beside.get(name, frozenset()) for name in {*pot, *beside}}
 
     def _beside(self, line: LineMass) -> Held:
         mass = in_full(line, self.view)

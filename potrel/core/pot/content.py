@@ -27,6 +27,8 @@ from potrel.core.pot.hob import steam_of_change
 from potrel.core.pot.lifted_fat import is_fat
 from potrel.core.pot.line_mass import LineMass, bones_in, nutrient_mass
 
+# Of less of the mass put in than this share it matters not what it holds.
+TRACE = Decimal("0.01")
 _ENERGY = "energy_kcal"
 SALT, ALCOHOL, THICKENING = "salt_g", "alcohol_g", "thickening"
 HELD = (SALT, *NUTRIENTS)
@@ -105,6 +107,22 @@ class Source:
 
 
 @dataclass(frozen=True, slots=True)
+class Lacking:
+    """Of each thing what share of the mass put in does not say how much it holds, and which items these are.
+
+    Where that is less than a hundredth they count as holding none, and are `traces`.
+    """
+
+    shares: Mapping[str, Number]
+    items: Mapping[str, frozenset[str]]
+
+    @property
+    def traces(self) -> dict[str, frozenset[str]]:
+        """The items of which nobody knows how much they hold, and too little went in to matter."""
+        return {name: items for name, items in self.items.items() if surely(self.shares[name] < TRACE)}
+
+
+@dataclass(frozen=True, slots=True)
 class StageContent:
     """What a stage hands on: its salt [g], and of each source the share that is in it, blended or not."""
 
@@ -129,6 +147,7 @@ class Content:
     blended: Number
     whole: Number
     no_strength: frozenset[str]
+    lacking: Lacking
 
     def share(self, place: int) -> Number:
         """The share of a source that is in the batch."""
@@ -148,6 +167,33 @@ Sub = Callable[[str], tuple[Content, Number]]
 def content_of(balance: Balance, sub: Sub, view: DayView) -> Content:
     """What is in a recipe's batch; `sub` tells of those that it uses."""
     return _Tasting(balance, sub, view).content()
+
+
+def lacks_of(item: Item) -> frozenset[str]:
+    """What of an item nobody knows: the names of what it may hold. Water holds nothing."""
+    if item.kind == "water":
+        return frozenset()
+    unknown = {name for name, value in item.composition.values() if value is None}
+    return frozenset(unknown | _no_strength_of_drink(item).keys())
+
+
+def lacking_in(parts: Iterable[tuple[str, Number, Mapping[str, Number]]], whole: Number) -> Lacking:
+    """Of things with their mass [g], and the share of each that lacks a value by its name, what lacks of a whole mass [g]."""
+    masses: dict[str, Number] = {}
+    items: dict[str, frozenset[str]] = {}
+    for item, mass, lacks in parts:
+        for name, share in lacks.items():
+            masses[name] = masses[name] + mass * share if name in masses else mass * share
+            items[name] = items.get(name, frozenset()) | {item}
+    shares = {name: mass / whole if surely(whole > 0) else mass * 0 + 1 for name, mass in masses.items()}
+    return Lacking(shares, items)
+
+
+def without(held: Held, traces: Mapping[str, frozenset[str]]) -> Held:
+    """What something holds, where it counts as holding none of what is but a trace."""
+    if not traces or held.lacks.keys().isdisjoint(traces):
+        return held
+    return replace(held, lacks={name: items for name, items in held.lacks.items() if name not in traces})
 
 
 def held_by(item: Item, grams: Number, view: DayView) -> Held:
@@ -202,13 +248,33 @@ class _Tasting:
     sources: list[Source] = field(default_factory=list)
     stages: dict[str, StageContent] = field(default_factory=dict)
     taken: dict[str, tuple[Held, Number]] = field(default_factory=dict)
+    lacking: Lacking = field(init=False)
+    traces: Mapping[str, frozenset[str]] = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.lacking = self._lacking()
+        self.traces = self.lacking.traces
+
+    def _lacking(self) -> Lacking:
+        known = [line for line in self.balance.lines if line.known]
+        return lacking_in(
+            ((line.item or line.recipe or line.id, line.ep, self._lacks_of(line)) for line in known),
+            total([line.ep for line in known]) + self.view.zero,
+        )  # fmt: skip
+
+    def _lacks_of(self, line: LineMass) -> Mapping[str, Number]:
+        """The share of a line that lacks a value, by its name: all of an item, of a recipe what lacks there."""
+        if line.recipe is not None:
+            return self.sub(line.recipe)[0].lacking.shares
+        item = self.view.items.get(line.item or "")
+        return {} if item is None else dict.fromkeys(lacks_of(item), self.view.one)
 
     def content(self) -> Content:
         for here in self.balance.stages:
             self.stages[here.stage.id] = self._stage(here)
         zero = self.view.zero
         if not self.stages:
-            return Content((), {}, Held({}), {}, zero, zero, zero, frozenset())
+            return Content((), {}, Held({}), {}, zero, zero, zero, frozenset(), self.lacking)
         last = list(self.stages.values())[-1]
         thickens = blended = whole = zero
         unknown: frozenset[str] = frozenset()
@@ -220,7 +286,7 @@ class _Tasting:
             if surely(share != 0):
                 unknown |= source.unknown
         held = self._held(last)
-        return Content(tuple(self.sources), self.stages, held, self.taken, thickens, blended, whole, unknown)
+        return Content(tuple(self.sources), self.stages, held, self.taken, thickens, blended, whole, unknown, self.lacking)
 
     def _held(self, of: StageContent) -> Held:
         """All that a stage hands on."""
@@ -278,6 +344,7 @@ class _Tasting:
             return Source(_unknown(unknown), line)
         flesh = nutrient_mass(line, self.view) - bones_in(line, self.view)
         held = self._salt_kept(held_by(item, larger(flesh, self.view.zero), self.view), item, line)
+        held = without(held, self.traces)
         return Source(held, line, *self._thickening(item, line))
 
     def _salt_kept(self, held: Held, item: Item, line: LineMass) -> Held:
@@ -314,12 +381,12 @@ class _Tasting:
             held, mass = content.taken.get(line.byproduct, (Held({}), self.view.zero))
             if not surely(mass > 0):
                 return Source(_unknown(line.recipe or ""), line)
-            return Source(held.times(line.ep / mass), line, whole=line.own)
+            return Source(without(held.times(line.ep / mass), self.traces), line, whole=line.own)
         if not surely(mass > 0):
             return Source(_unknown(line.recipe or ""), line)
         share = line.ep / mass
         thick, blended, whole = content.thickens * share, content.blended * share, content.whole * share
-        return Source(content.batch.times(share), line, thick, blended, whole, content.no_strength)
+        return Source(without(content.batch.times(share), self.traces), line, thick, blended, whole, content.no_strength)
 
     # -- what leaves it --------------------------------------------------------------------------------------------
 

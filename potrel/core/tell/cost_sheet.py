@@ -15,7 +15,7 @@ from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.pot.balance import StageMass, reach
-from potrel.core.pot.content import THICKENING, Content
+from potrel.core.pot.content import ALCOHOL, HELD, THICKENING, Content, Held, alcohol_of
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.done_when import done_when
 from potrel.core.pot.heat import litres_of, physics_beside
@@ -217,7 +217,8 @@ def _batch(figures: BatchFigures, one: CostedRecipe, inside: ContentFigures) -> 
         energy_kwh=None if not one.needs.energy_known or one.needs.energy == 0 else one.needs.energy,
         thickness_class=None if thick is None else _class_of(thick, at_least=inside.inside.thickness_at_least),
         thickness_at_least=inside.inside.thickness_at_least,
-        lacks=_lacks(lacking, figures.view),
+        **_at_least(content.batch, values, figures.view) if one.balance.yield_known else _NONE_AT_LEAST,
+        lacks=_lacks(lacking, content.lacking.traces, figures.view),
         in_doubt=_in_doubt(content, figures.view),
         **values,
     )
@@ -249,12 +250,23 @@ def thickness_class(grams_per_litre: Number) -> Thickness:
     return "medium" if grams_per_litre <= _THICK_ABOVE else "thick"
 
 
-def _lacks(lacking: Mapping[str, frozenset[str]], view: DayView) -> list[SheetLack]:
-    found: dict[str, list[str]] = {}
-    for name, items in lacking.items():
-        for item in items:
-            found.setdefault(item, []).append(name)
-    rows = [SheetLack(item, view.name_of(item, item), lacks) for item, lacks in found.items()]
+_SUMS = (*HELD, ALCOHOL)
+_NONE_AT_LEAST: dict[str, Any] = dict.fromkeys(f"{name}_at_least" for name in _SUMS)
+
+
+def _at_least(held: Held, told: Mapping[str, Number | None], view: DayView) -> dict[str, Any]:
+    """The sum of what is known, of each thing of which all of it is not."""
+    known = {**{name: held.amounts.get(name, view.zero) for name in HELD}, ALCOHOL: alcohol_of(held.spirits, view.zero)}
+    return {f"{name}_at_least": known[name] if told[name] is None and held.lacks.get(name) else None for name in _SUMS}
+
+
+def _lacks(lacking: Mapping[str, frozenset[str]], traces: Mapping[str, frozenset[str]], view: DayView) -> list[SheetLack]:
+    found: dict[str, tuple[list[str], list[str]]] = {}
+    for place, every in enumerate((lacking, traces)):
+        for name, items in every.items():
+            for item in items:
+                found.setdefault(item, ([], []))[place].append(name)
+    rows = [SheetLack(item, view.name_of(item, item), *names) for item, names in found.items()]
     return sorted(rows, key=lambda row: row.name.casefold())
 
 
@@ -265,6 +277,7 @@ def _serving(figures: ServingFigures, of_batch: ContentFigures) -> SheetServing:
         return _value(figures.of([name]))
 
     inside: dict[str, Any] = {name: _value(of_batch.portion(portion, name)) for name in SERVING_CONTENT}
+    held = of_batch.inside.portion(portion)
     return SheetServing(
         id=portion.serving.id,
         name=portion.serving.name,
@@ -286,7 +299,8 @@ def _serving(figures: ServingFigures, of_batch: ContentFigures) -> SheetServing:
         contribution=value("contribution"),
         extras=[_extra(figures, role, line) for role, line in portion.extras],
         food_cost_if_all_take_it=value("food_cost_if_all_take_it"),
-        lacks=_lacks(of_batch.inside.portion(portion).lacks, figures.view),
+        **_at_least(held, inside, figures.view) if of_batch.inside.known else _NONE_AT_LEAST,
+        lacks=_lacks(held.lacks, of_batch.inside.traces(portion), figures.view),
         hold=_hold(of_batch, portion),
         methods=_methods(figures),
         channels=_channels(figures),

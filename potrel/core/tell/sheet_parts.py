@@ -108,11 +108,14 @@ class SheetStage:
 
 @dataclass(frozen=True, slots=True)
 class SheetLack:
-    """What a sum cannot be told for: an item (or recipe), and which of its values are not known."""
+    """An item (or recipe) of which some values are not known: those for which a sum cannot be told, and of those of which too
+    little is in it to matter, `traces`, that count as none.
+    """
 
     item: str
     name: str
     lacks: list[str]
+    traces: list[str]
 
 
 @dataclass(frozen=True, slots=True)
@@ -152,6 +155,15 @@ class SheetBatch:
     protein_g: Computed | None
     fibre_g: Computed | None
     energy_kwh: Computed | None
+    salt_g_at_least: Computed | None
+    energy_kcal_at_least: Computed | None
+    fat_g_at_least: Computed | None
+    saturates_g_at_least: Computed | None
+    carbohydrate_g_at_least: Computed | None
+    sugars_g_at_least: Computed | None
+    protein_g_at_least: Computed | None
+    fibre_g_at_least: Computed | None
+    alcohol_g_at_least: Computed | None
     lacks: list[SheetLack]
     in_doubt: list[str]
 
@@ -259,6 +271,15 @@ class SheetServing:
     fibre_g: Computed | None
     energy_by_factors_kcal: Computed | None
     food_cost_if_all_take_it: Computed | None
+    salt_g_at_least: Computed | None
+    energy_kcal_at_least: Computed | None
+    fat_g_at_least: Computed | None
+    saturates_g_at_least: Computed | None
+    carbohydrate_g_at_least: Computed | None
+    sugars_g_at_least: Computed | None
+    protein_g_at_least: Computed | None
+    fibre_g_at_least: Computed | None
+    alcohol_g_at_least: Computed | None
     lacks: list[SheetLack]
     hold: SheetHold | None
     methods: list[SheetMethod]

@@ -216,7 +216,7 @@ class OfWhatItIs(unittest.TestCase):
 
 class NotKnown(unittest.TestCase):
     def test_it_is_named_and_the_cost_stays_complete(self) -> None:
-        found = pot({"lines": lines(water="1 kg", herb="10 g", root="1 kg")})
+        found = pot({"lines": lines(water="1 kg", herb="30 g", root="1 kg")})
         self.assertTrue(found.complete)
         self.assertIsNone(found.batch.energy_kcal)
         self.assertIsNone(found.batch.salt_share)
@@ -224,11 +224,42 @@ class NotKnown(unittest.TestCase):
         (lack,) = found.batch.lacks
         self.assertEqual((lack.item, lack.name), ("herb", "Herb"))
         # A herb would not thicken it anyway.
-        self.assertEqual(set(lack.lacks), set(HELD))
+        self.assertEqual((set(lack.lacks), lack.traces), (set(HELD), []))
+        # What is known is told as the least there is: 100 kcal in 100 g, and 1 g of salt.
+        self.assertEqual((found.batch.energy_kcal_at_least, found.batch.salt_g_at_least), (1000, 10))
+        self.assertIsNone(found.batch.alcohol_g_at_least)
+
+    def test_too_little_to_matter_is_named_and_counts_as_none(self) -> None:
+        """A hundredth of the mass put in, all that lacks a value together."""
+        for herb, root, known in (("20 g", "1 kg", True), ("20.4 g", "1 kg", False)):
+            found = pot({"lines": lines(water="1 kg", herb=herb, root=root)}).batch
+            self.assertEqual(found.energy_kcal is not None, known, herb)
+            (lack,) = found.lacks
+            self.assertEqual((lack.name, set(lack.lacks if not known else lack.traces)), ("Herb", set(HELD)))
+        # Two of them together are more than that.
+        second = {"id": "spice", "kind": "spice"}
+        stage = {"id": "s", "lines": lines(water="1 kg", herb="9 g", spice="9 g")}
+        costing = Costing(kitchen([*ITEMS, second], [{"stages": [stage]}], {**PRICES, "spice": "1"}), DAY)
+        self.assertEqual(len(sheet_of(costing, "pot").batch.lacks), 2)
+        self.assertIsNone(sheet_of(costing, "pot").batch.salt_g)
+        # In a recipe that goes in it weighs as much as goes in of it.
+        stock = {"id": "stock", "name": "Stock", "stages": [{"id": "s", "lines": lines(water="1 kg", herb="100 g")}]}
+        for quantity, told in (("2 kg", None), ("200 g", 90)):
+            whole = {"stages": [{"id": "s", "lines": [{"recipe": "stock", "quantity": quantity}, *lines(root="9 kg")]}]}
+            found = sheet(kitchen(ITEMS, [stock, whole], PRICES)).batch
+            self.assertEqual(found.salt_g, told, quantity)
+            self.assertEqual([lack.name for lack in found.lacks], ["Stock"] if told else ["Herb"])
+
+    def test_a_sprig_on_a_portion_is_none_to_speak_of(self) -> None:
+        for sprig, known in (("2 g", True), ("4 g", False)):
+            bowl = {"id": "bowl", "name": "Bowl", "size": "300 g", "garnish": [{"item": "herb", "quantity": sprig}]}
+            (portion,) = pot({"lines": lines(water="1 kg", root="1 kg")}, servings=[bowl]).servings
+            self.assertEqual((portion.salt_g, portion.salt_g_at_least), (d("1.5"), None) if known else (None, d("1.5")))
+            self.assertEqual([lack.name for lack in portion.lacks], ["Herb"])
 
     def test_what_is_taken_out_again_lacks_only_its_salt(self) -> None:
         out = {"name": "stalks", "of": ["herb"], "spent_factor": "1"}
-        found = pot({"lines": lines(water="1 kg", herb="10 g"), "take_out": [out]})
+        found = pot({"lines": lines(water="1 kg", herb="30 g"), "take_out": [out]})
         self.assertEqual(found.batch.energy_kcal, 0)
         self.assertIsNone(found.batch.salt_g)
 

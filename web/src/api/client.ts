@@ -18,6 +18,7 @@ export type Item = Schemas["Item"];
 export type Preparation = Schemas["Preparation"];
 export type Offer = Schemas["Offer"];
 export type CostSheet = Schemas["CostSheet"];
+export type SheetLack = Schemas["SheetLack"];
 export type SheetLine = Schemas["SheetLine"];
 export type Heat = NonNullable<Schemas["Stage"]["heat"]>;
 export type SheetStage = Schemas["SheetStage"];

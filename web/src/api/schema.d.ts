@@ -5924,6 +5924,24 @@ export interface components {
             fibre_g: string | null;
             /** Energy Kwh */
             energy_kwh: string | null;
+            /** Salt G At Least */
+            salt_g_at_least: string | null;
+            /** Energy Kcal At Least */
+            energy_kcal_at_least: string | null;
+            /** Fat G At Least */
+            fat_g_at_least: string | null;
+            /** Saturates G At Least */
+            saturates_g_at_least: string | null;
+            /** Carbohydrate G At Least */
+            carbohydrate_g_at_least: string | null;
+            /** Sugars G At Least */
+            sugars_g_at_least: string | null;
+            /** Protein G At Least */
+            protein_g_at_least: string | null;
+            /** Fibre G At Least */
+            fibre_g_at_least: string | null;
+            /** Alcohol G At Least */
+            alcohol_g_at_least: string | null;
             /** Lacks */
             lacks: components["schemas"]["SheetLack"][];
             /** In Doubt */
@@ -6016,7 +6034,8 @@ export interface components {
         };
         /**
          * SheetLack
-         * @description What a sum cannot be told for: an item (or recipe), and which of its values are not known.
+         * @description An item (or recipe) of which some values are not known: those for which a sum cannot be told, and of those of which too
+         *     little is in it to matter, `traces`, that count as none.
          */
         SheetLack: {
             /** Item */
@@ -6025,6 +6044,8 @@ export interface components {
             name: string;
             /** Lacks */
             lacks: string[];
+            /** Traces */
+            traces: string[];
         };
         /**
          * SheetLine
@@ -6173,6 +6194,24 @@ export interface components {
             energy_by_factors_kcal: string | null;
             /** Food Cost If All Take It */
             food_cost_if_all_take_it: string | null;
+            /** Salt G At Least */
+            salt_g_at_least: string | null;
+            /** Energy Kcal At Least */
+            energy_kcal_at_least: string | null;
+            /** Fat G At Least */
+            fat_g_at_least: string | null;
+            /** Saturates G At Least */
+            saturates_g_at_least: string | null;
+            /** Carbohydrate G At Least */
+            carbohydrate_g_at_least: string | null;
+            /** Sugars G At Least */
+            sugars_g_at_least: string | null;
+            /** Protein G At Least */
+            protein_g_at_least: string | null;
+            /** Fibre G At Least */
+            fibre_g_at_least: string | null;
+            /** Alcohol G At Least */
+            alcohol_g_at_least: string | null;
             /** Lacks */
             lacks: components["schemas"]["SheetLack"][];
             hold: components["schemas"]["SheetHold"] | null;

@@ -3,7 +3,15 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { refresh } from "../../api/asked";
-import { api, type CostSheet, type Filled, inWords, type SheetServing, told } from "../../api/client";
+import {
+  api,
+  type CostSheet,
+  type Filled,
+  inWords,
+  type SheetLack,
+  type SheetServing,
+  told,
+} from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { Figure } from "../../parts/Figure";
 import { mass, NOT_KNOWN, percent, thickness, trimmed } from "../../parts/format";
@@ -38,6 +46,7 @@ export function InsideCard() {
         <dt>salt</dt>
         <dd className="num" data-testid="salt-share">
           <Figure ask={ask("batch/salt_share")} text={percent(batch.salt_share, 2)} label="salt, by mass" />
+          {batch.salt_g_at_least !== null && ` (at least ${mass(batch.salt_g_at_least)})`}
         </dd>
         {Number(batch.salt_to_add_g) > 0 && (
           <>
@@ -121,7 +130,11 @@ function Portion({ serving }: { serving: SheetServing }) {
     <details className="border-t border-base-300 pt-1">
       <summary className="cursor-pointer">
         a {serving.name}:{" "}
-        {serving.energy_kcal === null ? "energy not known yet" : `${trimmed(serving.energy_kcal, 0)} kcal`}
+        {serving.energy_kcal !== null
+          ? `${trimmed(serving.energy_kcal, 0)} kcal`
+          : serving.energy_kcal_at_least !== null
+            ? `at least ${trimmed(serving.energy_kcal_at_least, 0)} kcal`
+            : "energy not known yet"}
         {serving.salt_g !== null && `, ${trimmed(serving.salt_g, 1)} g salt`}
       </summary>
       <dl className="grid grid-cols-[1fr_auto]">
@@ -129,13 +142,19 @@ function Portion({ serving }: { serving: SheetServing }) {
           const value = serving[name];
           const unit = name === "energy_kcal" ? "kcal" : "g";
           const places = name === "energy_kcal" ? 0 : 1;
+          const atLeast = (known: string | null) =>
+            known === null ? NOT_KNOWN : `at least ${trimmed(known, places)} ${unit}`;
           return (
             <div key={name} className="contents">
               <dt className={label.startsWith("of") ? "pl-3" : ""}>{label}</dt>
               <dd className="num">
                 <Figure
                   ask={ask(name)}
-                  text={value === null ? NOT_KNOWN : `${trimmed(value, places)} ${unit}`}
+                  text={
+                    value === null
+                      ? atLeast(serving[`${name}_at_least`])
+                      : `${trimmed(value, places)} ${unit}`
+                  }
                   label={`${label} in a ${serving.name}`}
                   stop={false}
                 />
@@ -196,14 +215,41 @@ function Lacks({ sheet }: { sheet: CostSheet }) {
   const kitchen = useKitchen();
   const fill = useFilling();
   const all = [...sheet.batch.lacks, ...sheet.servings.flatMap((one) => one.lacks)];
-  const items = new Map(
-    all.filter((one) => one.lacks.some((of) => of !== "thickening")).map((one) => [one.item, one.name]),
-  );
-  if (items.size === 0 || !kitchen.data) return null;
-  const shown = [...items].slice(0, 6);
+  const of = (some: (one: SheetLack) => boolean) =>
+    new Map(all.filter(some).map((one) => [one.item, one.name]));
+  const items = of((one) => one.lacks.some((name) => name !== "thickening"));
+  const traces = of((one) => one.traces.length > 0 && !items.has(one.item));
+  if (items.size + traces.size === 0 || !kitchen.data) return null;
   return (
     <p data-testid="lacks">
-      <span className="font-semibold">what they hold is not known of:</span>{" "}
+      {items.size > 0 && (
+        <>
+          <span className="font-semibold">what they hold is not known of:</span> <Named items={items} />
+        </>
+      )}{" "}
+      {traces.size > 0 && (
+        <span className="quiet">
+          too little to matter, counted as none: <Named items={traces} />
+        </span>
+      )}{" "}
+      <button
+        type="button"
+        className="btn btn-xs no-print"
+        disabled={fill.isPending}
+        onClick={() => fill.mutate([...items.keys(), ...traces.keys()])}
+      >
+        Fill from the shelf
+      </button>
+      {fill.isError && <span className="text-error"> {inWords(fill.error)}</span>}
+    </p>
+  );
+}
+
+/** Some items by name, each a way to it. */
+function Named({ items }: { items: ReadonlyMap<string, string> }) {
+  const shown = [...items].slice(0, 6);
+  return (
+    <>
       {shown.map(([item, name], at) => (
         <span key={item}>
           {at > 0 && ", "}
@@ -212,16 +258,7 @@ function Lacks({ sheet }: { sheet: CostSheet }) {
           </Link>
         </span>
       ))}
-      {items.size > shown.length && ` and ${items.size - shown.length} more`}{" "}
-      <button
-        type="button"
-        className="btn btn-xs no-print"
-        disabled={fill.isPending}
-        onClick={() => fill.mutate([...items.keys()])}
-      >
-        Fill from the shelf
-      </button>
-      {fill.isError && <span className="text-error"> {inWords(fill.error)}</span>}
-    </p>
+      {items.size > shown.length && ` and ${items.size - shown.length} more`}
+    </>
   );
 }
