@@ -296,6 +296,17 @@ class Alcohol(unittest.TestCase):
         self.assertEqual(self.left({"method": "simmer", "minutes": "60", "flamed": True, "lines": wine}), d("0.25"))
         self.assertEqual(self.left({"lines": wine, "take_out": [{"name": "half", "mass": "5 kg"}]}), d("0.5"))
 
+    def test_between_what_distils_and_the_liquid_that_is_left(self) -> None:
+        # Rayleigh's distillation with a ratio of 9 (vapour over a weak liquid is some nine times as strong; value from memory)
+        # takes the most that can go, and of the liquid that is left no more is alcohol than before.
+        wine = lines(wine="1 l", water="9 l")
+        for left in ("0.7", "0.5", "0.3"):
+            for minutes in ("15", "60", "150"):
+                down = {"method": "reduce", "minutes": minutes, "change": {"rule": "reduce", "to": f"{10 * d(left)} kg"}}
+                kept = self.left({**down, "lines": wine})
+                self.assertLessEqual(kept, d(left))
+                self.assertGreaterEqual(kept, d(left) ** 9)
+
     def test_it_never_grows_stronger_by_boiling(self) -> None:
         # Wine and as much water, reduced to a quarter in ten minutes: by the clock 55% were left, of the liquid a quarter.
         reduced = {"method": "reduce", "minutes": "10", "change": {"rule": "reduce", "to": "0.5 kg"},
