@@ -12,11 +12,12 @@ from potrel.core.errors import Problem
 from potrel.core.frozen import dataclass
 from potrel.core.numbers.arithmetic import Number, larger, surely, total
 from potrel.core.numbers.formula import Many, formula
-from potrel.core.pot.content import (
+from potrel.core.pot.content import Content
+from potrel.core.pot.day_view import DayView
+from potrel.core.pot.held import (
     ALCOHOL,
     HELD,
     SALT,
-    Content,
     Held,
     Lacking,
     alcohol_of,
@@ -24,9 +25,9 @@ from potrel.core.pot.content import (
     lacking_in,
     lacks_of,
     together,
+    unknown_of,
     without,
 )
-from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
 
 
@@ -159,8 +160,3 @@ class Inside:
 def in_full(line: LineMass, view: DayView) -> Number:
     """The mass [g] of what is beside a portion for one who takes it."""
     return line.ep / (view.one if line.line is None else view.number(line.line.taken_by))
-
-
-def unknown_of(item: str) -> Held:
-    """Of something of which nothing is known."""
-    return Held({}, {name: frozenset({item}) for name in (*HELD, ALCOHOL)})

@@ -7,12 +7,12 @@ its part of all.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import field, replace
 from decimal import Decimal
 
 from potrel.core.frozen import dataclass
-from potrel.core.kitchen.composition import ALCOHOL_DENSITY, ALCOHOL_FACTOR, NUTRIENTS
+from potrel.core.kitchen.composition import ALCOHOL_FACTOR
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ONE, ZERO
 from potrel.core.kitchen.methods import method_called
@@ -23,15 +23,12 @@ from potrel.core.pot.alcohol import Spirit
 from potrel.core.pot.balance import Balance, StageMass, reach
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.heat import is_heated, lid_of
+from potrel.core.pot.held import SALT, Held, Lacking, held_by, lacking_in, lacks_of, together, unknown_of, without
 from potrel.core.pot.hob import steam_of_change
 from potrel.core.pot.lifted_fat import is_fat
 from potrel.core.pot.line_mass import LineMass, bones_in, nutrient_mass
 
-# Of less of the mass put in than this share it matters not what it holds.
-TRACE = Decimal("0.01")
 _ENERGY = "energy_kcal"
-SALT, ALCOHOL, THICKENING = "salt_g", "alcohol_g", "thickening"
-HELD = (SALT, *NUTRIENTS)
 # What stays whole in a soup until it is blended.
 _WHOLE = frozenset({"vegetable", "root", "allium", "fruit", "meat", "fish", "bones", "pulse"})
 # Of the pulses, those of such strength fall apart by themselves: red lentils, split peas.
@@ -48,48 +45,10 @@ _MILLED = frozenset({"flour", "starch", "flake", "paper", "ground"})
 _THICKENS = frozenset({"vegetable", "root", "allium", "fruit", "pulse", "dry goods", "dairy", "bread", "can", "nut", "sauce"})
 # What is canned whole thickens as much as beans or sweetcorn do.
 _OF_BEANS = Decimal("0.15")
-_DRINKS = frozenset({"wine", "spirit", "spirits", "beer"})
 # What is left of the strength of flour in a roux so dark. Common practice, no source.
 ROUX = {"white": ONE, "blond": ONE, "brown": Decimal("0.7"), "dark": Decimal("0.5")}
 # [kcal/g] of fat: EU Regulation 1169/2011, Annex XIV.
 _OF_FAT = 9
-
-
-@dataclass(frozen=True, slots=True)
-class Held:
-    """What something holds: salt [g], nutrients [g, kcal], and its alcohol; `lacks` are the items whose value is not known."""
-
-    amounts: Mapping[str, Number]
-    lacks: Mapping[str, frozenset[str]] = field(default_factory=dict)
-    spirits: tuple[Spirit, ...] = ()
-
-    def of(self, name: str) -> Number | None:
-        """So much of one thing; None where an item lacks it."""
-        return None if self.lacks.get(name) else self.amounts.get(name, ZERO)
-
-    def times(self, share: Number) -> Held:
-        """So much of it."""
-        amounts = {name: amount * share for name, amount in self.amounts.items()}
-        return Held(amounts, self.lacks, tuple(replace(one, grams=one.grams * share) for one in self.spirits))
-
-
-def together(parts: Iterable[Held]) -> Held:
-    """All of some parts."""
-    amounts: dict[str, Number] = {}
-    lacks: dict[str, frozenset[str]] = {}
-    spirits: list[Spirit] = []
-    for part in parts:
-        for name, amount in part.amounts.items():
-            amounts[name] = amounts[name] + amount if name in amounts else amount
-        for name, items in part.lacks.items():
-            lacks[name] = lacks.get(name, frozenset()) | items
-        spirits += part.spirits
-    return Held(amounts, lacks, tuple(spirits))
-
-
-def alcohol_of(spirits: Iterable[Spirit], zero: Number) -> Number:
-    """What is left of some alcohol [g]."""
-    return zero + total([one.grams * one.kept for one in spirits])
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,22 +63,6 @@ class Source:
     blended: Number = ZERO
     whole: Number = ZERO
     unknown: frozenset[str] = frozenset()
-
-
-@dataclass(frozen=True, slots=True)
-class Lacking:
-    """Of each thing what share of the mass put in does not say how much it holds, and which items these are.
-
-    Where that is less than a hundredth they count as holding none, and are `traces`.
-    """
-
-    shares: Mapping[str, Number]
-    items: Mapping[str, frozenset[str]]
-
-    @property
-    def traces(self) -> dict[str, frozenset[str]]:
-        """The items of which nobody knows how much they hold, and too little went in to matter."""
-        return {name: items for name, items in self.items.items() if surely(self.shares[name] < TRACE)}
 
 
 @dataclass(frozen=True, slots=True)
@@ -167,61 +110,6 @@ Sub = Callable[[str], tuple[Content, Number]]
 def content_of(balance: Balance, sub: Sub, view: DayView) -> Content:
     """What is in a recipe's batch; `sub` tells of those that it uses."""
     return _Tasting(balance, sub, view).content()
-
-
-def lacks_of(item: Item) -> frozenset[str]:
-    """What of an item nobody knows: the names of what it may hold. Water holds nothing."""
-    if item.kind == "water":
-        return frozenset()
-    unknown = {name for name, value in item.composition.values() if value is None}
-    return frozenset(unknown | _no_strength_of_drink(item).keys())
-
-
-def lacking_in(parts: Iterable[tuple[str, Number, Mapping[str, Number]]], whole: Number) -> Lacking:
-    """Of things with their mass [g], and the share of each that lacks a value by its name, what lacks of a whole mass [g]."""
-    masses: dict[str, Number] = {}
-    items: dict[str, frozenset[str]] = {}
-    for item, mass, lacks in parts:
-        for name, share in lacks.items():
-            masses[name] = masses[name] + mass * share if name in masses else mass * share
-            items[name] = items.get(name, frozenset()) | {item}
-    shares = {name: mass / whole if surely(whole > 0) else mass * 0 + 1 for name, mass in masses.items()}
-    return Lacking(shares, items)
-
-
-def without(held: Held, traces: Mapping[str, frozenset[str]]) -> Held:
-    """What something holds, where it counts as holding none of what is but a trace."""
-    if not traces or held.lacks.keys().isdisjoint(traces):
-        return held
-    return replace(held, lacks={name: items for name, items in held.lacks.items() if name not in traces})
-
-
-def held_by(item: Item, grams: Number, view: DayView) -> Held:
-    """What so much [g] of an item's edible portion holds. Water holds nothing."""
-    if item.kind == "water":
-        return Held(dict.fromkeys(HELD, view.zero))
-    amounts: dict[str, Number] = {}
-    lacks: dict[str, frozenset[str]] = {}
-    for name, value in item.composition.values():
-        if value is None:
-            lacks[name] = frozenset({item.id})
-        else:
-            amounts[name] = grams * view.number(value) / 100
-    return Held(amounts, lacks | _no_strength_of_drink(item), _spirit(item, grams, view))
-
-
-def _no_strength_of_drink(item: Item) -> dict[str, frozenset[str]]:
-    """Of a drink without its strength, or whose volume is not known, nobody knows the alcohol."""
-    abv = item.composition.abv
-    unknown = item.kind in _DRINKS if abv is None else abv > 0 and item.density is None
-    return {ALCOHOL: frozenset({item.id})} if unknown else {}
-
-
-def _spirit(item: Item, grams: Number, view: DayView) -> tuple[Spirit, ...]:
-    abv = item.composition.abv
-    if not abv or item.density is None:
-        return ()
-    return (Spirit(grams / view.number(item.density) * view.number(abv * ALCOHOL_DENSITY)),)
 
 
 def stays_whole(item: Item) -> bool:
@@ -341,7 +229,7 @@ class _Tasting:
         item = self.view.items.get(line.item or "")
         if item is None or not line.known:
             unknown = line.item or line.id
-            return Source(_unknown(unknown), line)
+            return Source(unknown_of(unknown), line)
         flesh = nutrient_mass(line, self.view) - bones_in(line, self.view)
         held = self._salt_kept(held_by(item, larger(flesh, self.view.zero), self.view), item, line)
         held = without(held, self.traces)
@@ -380,10 +268,10 @@ class _Tasting:
         if line.byproduct is not None:
             held, mass = content.taken.get(line.byproduct, (Held({}), self.view.zero))
             if not surely(mass > 0):
-                return Source(_unknown(line.recipe or ""), line)
+                return Source(unknown_of(line.recipe or ""), line)
             return Source(without(held.times(line.ep / mass), self.traces), line, whole=line.own)
         if not surely(mass > 0):
-            return Source(_unknown(line.recipe or ""), line)
+            return Source(unknown_of(line.recipe or ""), line)
         share = line.ep / mass
         thick, blended, whole = content.thickens * share, content.blended * share, content.whole * share
         return Source(without(content.batch.times(share), self.traces), line, thick, blended, whole, content.no_strength)
@@ -470,10 +358,6 @@ def _named(source: Source, ids: frozenset[str] | set[str]) -> bool:
 def _is_blended(stage: Stage) -> bool:
     found = method_called(stage.method or "")
     return found is not None and found.id == "blend"
-
-
-def _unknown(of: str) -> Held:
-    return Held({}, {name: frozenset({of}) for name in (*HELD, ALCOHOL)})
 
 
 def _times(found: StageContent, share: Number) -> StageContent:

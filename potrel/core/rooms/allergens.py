@@ -11,8 +11,8 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import Computed, Id
 from potrel.core.kitchen.settings import AllergenList
-from potrel.core.pot.content import ALCOHOL, HELD
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.held import ALCOHOL, HELD
 from potrel.core.rooms.diets import CAUTION as DIETS_CAUTION
 from potrel.core.rooms.diets import Eaten, Verdict, verdicts
 from potrel.core.rooms.labels import Label, allergen_of, groups_of, is_unread, label_of, may_hide

@@ -9,8 +9,9 @@ from potrel.core.errors import Caveat, caveat
 from potrel.core.kitchen.kinds import plain
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.numbers.rounding import exceeds, half_even
-from potrel.core.pot.content import SALT, Content
+from potrel.core.pot.content import Content
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.held import SALT
 from potrel.core.sentences import say
 
 # How many of those that brought the salt are named.

@@ -18,8 +18,9 @@ from potrel.core.numbers.arithmetic import Number, surely, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.rounding import half_even
 from potrel.core.pot.alcohol import Spirit
-from potrel.core.pot.content import ALCOHOL, HELD, SALT, Content, alcohol_of
+from potrel.core.pot.content import Content
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.held import ALCOHOL, HELD, SALT, alcohol_of
 from potrel.core.pot.line_mass import LineMass, nutrient_mass
 from potrel.core.tell.figures import SETTING, TYPED, Figure, Input, Place, percent, reckoned
 from potrel.core.tell.line_figures import named

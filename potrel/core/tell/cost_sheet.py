@@ -15,10 +15,11 @@ from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.pot.balance import StageMass, reach
-from potrel.core.pot.content import ALCOHOL, HELD, THICKENING, Content, Held, alcohol_of
+from potrel.core.pot.content import Content
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.done_when import done_when
 from potrel.core.pot.heat import litres_of, physics_beside
+from potrel.core.pot.held import ALCOHOL, HELD, THICKENING, Held, alcohol_of
 from potrel.core.pot.holding import standing
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.rooms.diets import verdicts

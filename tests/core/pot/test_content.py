@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from potrel.core.cost.costing import Costing
 from potrel.core.kitchen.composition import NUTRIENTS
-from potrel.core.pot.content import HELD
+from potrel.core.pot.held import HELD
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.explanations import explain, figures_of
 from potrel.core.tell.sheet_parts import CostSheet
