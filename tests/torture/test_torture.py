@@ -13,7 +13,7 @@ from tests.torture.server import Victim
 from tests.torture.trials import Trial, files, filled, kills, origins, values
 
 _SHORT: tuple[tuple[Trial, int], ...] = (
-    (kills, 2), (files, 50), (pages, 25), (values, 75), (merges, 2), (rounds, 2), (papers, 1), (origins, 40),
+    (kills, 1), (files, 20), (pages, 10), (values, 30), (merges, 1), (rounds, 1), (papers, 1), (origins, 20),
 )  # fmt: skip
 
 

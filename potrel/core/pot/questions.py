@@ -29,8 +29,11 @@ _SIEVED = frozenset({"strain", "strained", "straining", "sieve", "sieved", "pass
 def steam_untold(stage: Stage) -> bool:
     """Whether a stage steams long in the open, and nobody said what goes up."""
     is_open = stage.lid in (None, "off", "ajar", "covered_then_open")
+    # How hot, and not how long: it is cooked, and nobody knows what that takes.
+    endless = stage.minutes is None and (stage.heat is not None or stage.temperature_c is not None)
+    is_long = endless or (stage.minutes or ZERO) >= LONG
     return (
-        stage.change.rule == "keep" and is_open and (stage.minutes or ZERO) >= LONG and family_of(stage.method) == "wet"
+        stage.change.rule == "keep" and is_open and is_long and family_of(stage.method) == "wet"
         and method_called(stage.method or "") != method_called("pressure")
     )  # fmt: skip
 
@@ -70,7 +73,8 @@ def questions(recipe: Recipe, lines: Sequence[LineMass], view: DayView) -> Itera
         if (stage.method or "").lower() == "skim" and not stage.take_out:
             yield _asked("skimmed", "how much is skimmed or poured off? Nothing is taken off: say what it weighs", stage)
         if steam_untold(stage):
-            yield _asked("steam", "how does it steam? Nothing is taken off: say its vessel, or what is left", stage)
+            words = "how long is it cooked" if stage.minutes is None else "how does it steam"
+            yield _asked("steam", f"{words}? Nothing is taken off: say it, or what is left", stage)
         if reduced_untold(stage):
             yield _asked("reduced", "how far is it reduced? Nothing is taken off: say to what, or by how much", stage)
         if is_strained(stage) and not stage.take_out and stage.residue == 0:

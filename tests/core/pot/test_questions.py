@@ -106,6 +106,7 @@ class Questions(unittest.TestCase):
         water = {"id": "simmer", "method": "simmer", "lines": [WATER]}
         for more, wanted in (
             ({"minutes": "240"}, ["steam"]), ({"minutes": "60", "lid": "ajar"}, ["steam"]), ({"minutes": "59"}, []),
+            ({"heat": "simmer"}, ["steam"]), ({"temperature_c": "85", "lid": "on"}, []),
             ({"minutes": "240", "lid": "on"}, []), ({"minutes": "240", "method": "pressure"}, []),
             ({"minutes": "240", "change": {"rule": "evaporate", "kg_per_hour": "0.5"}}, []), ({}, []),
             ({"method": "reduce"}, ["reduced"]), ({"method": "reduce", "change": {"rule": "yield", "yield": "0.5"}}, []),
