@@ -18,6 +18,7 @@ class Change(NamedTuple):
 CHANGES: tuple[Change, ...] = (
     Change(1, "a pot steams less than an open tray, a lid holds back at the boil too, and no more goes up than there is water"),
     Change(2, "a cooking yield of the same family stands in where a method has none"),
+    Change(3, "no more fat can be lifted off a pot than went into it"),
 )
 
 
