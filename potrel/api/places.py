@@ -22,7 +22,8 @@ _CALLED = {
     "bone_share": "share that is bone", "salt_kept": "share of salt that stays",
     "ready_litres_per_kg": "litres that a kilo makes", "price_ending": "price ending",
     "target_food_cost": "target share of food cost", "seasoning_allowance": "seasoning allowance",
-    "measured_yield": "measured batch", "written_yield": "batch as written", "portioning_seconds": "seconds of portioning",
+    "to": "amount it comes to", "depth_cm": "depth", "came_out": "amount that came out", "measured_yield": "measured batch",
+    "written_yield": "batch as written", "portioning_seconds": "seconds of portioning",
     "residue": "share that sticks to the pot",
     "minutes_per_kg": "minutes a kilo", "value_per_kg": "value of a kilo", "cook_yield": "cooking yield", "rows": "rows",
     "old_price_days": "days after which a price is old", "overhead_rate_per_hour": "overhead an hour",
@@ -53,7 +54,10 @@ def place_in_words(path: str) -> str:
     place = 0
     while place < len(steps):
         step, following = steps[place], steps[place + 1] if place + 1 < len(steps) else None
-        if isinstance(step, str) and isinstance(following, int):
+        if step == "change" and following is not None:
+            # What happens at a stage is said by its parts: "what stage 2 comes to".
+            place += 1
+        elif isinstance(step, str) and isinstance(following, int):
             parts.append(f"{_ONE_OF.get(step, step.rstrip('s').replace('_', ' '))} {following + 1}")
             place += 2
         elif step == "measures" and isinstance(following, str):

@@ -26,7 +26,7 @@ class BadQuantity(PotrelError):
 
     def __init__(self, text: str, hint: Sentence = _QUANTITY) -> None:
         self.text = text
-        english = f'"{_clip(text)}" is not a quantity: {hint.english}'
+        english = f'"{_clip(text)}" is not a quantity: {hint.english}' if text.strip() else f"say how much: {hint.english}"
         super().__init__(Sentence(hint.code, english, {**hint.params, "text": _clip(text)}))
 
 

@@ -228,6 +228,12 @@ class ThePotSheet(BrowserTest):
         stage = page.locator("section[data-stage]").last
         stage.locator("summary").first.click()
         stage.get_by_label("what happens").select_option("reduce")
+        # What nobody has said is empty, and asked.
+        to = stage.get_by_label("to", exact=True)
+        expect(to).to_have_value("")
+        expect(page.get_by_role("alert")).to_contain_text("the amount it comes to of stage 4: say how much")
+        expect(to).to_have_attribute("aria-invalid", "true")
+        to.fill("1 l")
         expect(page.get_by_test_id("batch-volume")).to_contain_text("1.0 l")
         page.get_by_role("button", name="Remove stage simmer").click()
         expect(page.locator("section[data-stage]")).to_have_count(3)

@@ -5,6 +5,7 @@ import { useNames } from "../../api/kitchen";
 import { KEEP } from "../../parts/blank";
 import { SmallQuantity } from "../../parts/QuantityInput";
 import { SmallChoice, SmallField } from "../../parts/Small";
+import { useIsBad } from "./usePot";
 
 const RULES = [
   ["keep", "nothing"],
@@ -25,14 +26,21 @@ const STARTS: Record<(typeof WAYS)[number][0], Change> = {
   kg_per_hour: { ...KEEP, rule: "evaporate", kg_per_hour: "" },
 };
 
-export function ChangeFields({
-  change,
-  set,
-}: {
+interface ChangeProps {
   change: Change;
+  /** Where it stands in the recipe, as the server calls it. */
+  path: string;
   set: (change: Change, field?: string) => void;
-}) {
+}
+
+export function ChangeFields({ change, path, set }: ChangeProps) {
   const names = useNames();
+  const bad = {
+    yield: useIsBad(`${path}.yield`),
+    per_hour: useIsBad(`${path}.per_hour`),
+    kg_per_hour: useIsBad(`${path}.kg_per_hour`),
+    to: useIsBad(`${path}.to`),
+  };
   const choose = (rule: Change["rule"]) => {
     const water = names.data?.find((one) => one.kind === "water") ?? names.data?.[0];
     const blanks: Record<Change["rule"], Change> = {
@@ -58,6 +66,7 @@ export function ChangeFields({
         <SmallField
           label="times"
           width="w-14"
+          bad={bad.yield}
           value={change.yield ?? null}
           set={(text) => set({ ...change, yield: text ?? "" }, "yield")}
         />
@@ -68,6 +77,7 @@ export function ChangeFields({
             <SmallField
               label="so much"
               width="w-14"
+              bad={bad[by]}
               value={(by === "per_hour" ? change.per_hour : change.kg_per_hour) ?? null}
               set={(text) => set({ ...change, [by]: text ?? "" }, "evaporate")}
             />
@@ -80,6 +90,7 @@ export function ChangeFields({
           label="to"
           className="w-16"
           placeholder="e.g. 9 l"
+          aria-invalid={bad.to}
           value={change.to ?? ""}
           set={(to) => set({ ...change, to }, "to")}
         />

@@ -117,7 +117,11 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
       </div>
       <HeatFields stage={stage} place={place} set={set} />
       <div className="flex flex-wrap gap-x-4 gap-y-1 py-1">
-        <ChangeFields change={stage.change} set={(change, field) => set({ change }, field)} />
+        <ChangeFields
+          change={stage.change}
+          path={bad("change")}
+          set={(change, field) => set({ change }, field)}
+        />
         <From
           stage={stage}
           earlier={state.recipe.stages.slice(0, place)}
