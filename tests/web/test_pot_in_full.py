@@ -60,6 +60,7 @@ class ThePotInFull(BrowserTest):
         expect(facts).to_contain_text("by the power of its flame")
         # A stated rate is told as one.
         self.stage("hocks").get_by_label("counted as").select_option("kg_per_hour")
+        self.stage("hocks").get_by_label("so much").fill("0.5")
         expect(facts).to_contain_text("(stated; its vessel, lid and heat would let")
         self.stage("hocks").get_by_label("counted as").select_option("vessel")
         self.stage("hocks").get_by_label("vessel", exact=True).select_option("sieve")
