@@ -22,6 +22,7 @@ _KINDS = {
     "liquid": frozenset({"water", "stock", "wine"}), "carcass": frozenset({"bones"}),
 }  # fmt: skip
 _ALL = frozenset({"everything", "all", "rest", "remaining", "ingredient"})
+_MOST_READ = 20_000
 # What comes back to a pot was not taken out of it for good.
 _COMES_BACK = frozenset({"return", "back"})
 
@@ -81,6 +82,8 @@ class _Table:
     # Which stage a clause is about, in the order of the text: it takes the lines that it names.
     named: list[tuple[str, Laid]] = field(default_factory=list)
     waits: list[str] = field(default_factory=list)
+    # How many characters of sentences were read so far.
+    read: int = 0
 
     def laid_out(self, text: RecipeText) -> list[Laid]:
         stages = 0
@@ -102,7 +105,9 @@ class _Table:
 
     def _sentence(self, sentence: str, here: Laid) -> Laid:
         first = None
-        for step in read_steps(sentence):
+        # What is longer than any method stays as it is written.
+        self.read += len(sentence)
+        for step in read_steps(sentence) if self.read <= _MOST_READ else ():
             here = self._told(step, here)
             first = first or here
         (first or here).notes.append(sentence)

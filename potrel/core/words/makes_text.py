@@ -30,6 +30,7 @@ _MANY = re.compile(
     rf"|{_YIELDS}(?P<n3>{_RANGE})(?=\s+[\w -]{{1,60}}\s(?:of|at)\s+{_N}\s*{_UNIT}\b|\s*$))",
     re.IGNORECASE,
 )
+_LONGEST = 120
 # What it makes, in whatever it is counted: "Makes 2 loaves" is no line of a pot.
 _YIELD = re.compile(rf"^{_YIELDS}[0-9]", re.IGNORECASE)
 _EACH = re.compile(
@@ -52,7 +53,7 @@ def is_what_it_makes(row: str) -> bool:
     >>> [is_what_it_makes(row) for row in ("Serves 6", "about 6 l", "Yield: 4 gal", "6 l water", "For the roast:", "For 20")]
     [True, True, True, False, False, True]
     """
-    return bool(_MUCH.match(row) or _MANY.match(row) or _YIELD.match(row))
+    return len(row) <= _LONGEST and bool(_MUCH.match(row) or _MANY.match(row) or _YIELD.match(row))
 
 
 def read_makes(rows: Iterable[str]) -> Makes:

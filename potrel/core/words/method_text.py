@@ -85,11 +85,11 @@ _REDUCES = re.compile(
     r"\breduc(?:e|ed|es|ing)\b|\b(?:boil|cook|simmer)(?:ed|ing)? (?:it |this |everything )?down\b", re.IGNORECASE
 )
 _DOES: tuple[tuple[str, Does], ...] = (
-    (r"\b(?:pour|drain|spoon|skim|lift|tip|ladle|take)\w*\b[\w ]*\b(?:off|out|away)?\b[\w ]*\bfat\b", "fat"),
+    (r"\b(?:pour|drain|spoon|skim|lift|tip|ladle|take)\w{0,3} [\w ]{0,40}\bfat\b", "fat"),
     (r"^(?:top(?: it)? up|make (?:it )?up to|bring (?:it )?(?:back )?up to|fill up)\b", "top_up"),
-    (r"^(?:strain|sieve|pass)\b|\bthrough (?:a|the)\b[\w ,-]*\b(?:sieve|strainer|chinois|muslin|cloth|colander)", "sieve"),
-    (r"^(?:pick|pull|strip|shred)\b[\w ]*\b(?:meat|flesh|bones?|carcass)\b", "pick"),
-    (r"^(?:lift|take|remove|fish|discard|pull|throw)\b[\w ,-]*", "lift"),
+    (r"^(?:strain|sieve|pass)\b|\bthrough (?:a|the)\b[\w ,-]{0,40}\b(?:sieve|strainer|chinois|muslin|cloth|colander)", "sieve"),
+    (r"^(?:pick|pull|strip|shred)\b[\w ]{0,40}\b(?:meat|flesh|bones?|carcass)\b", "pick"),
+    (r"^(?:lift|take|remove|fish|discard|pull|throw)\b", "lift"),
     (r"^skim\b", "skim"),
     (r"^drain\b", "drain"),
     (r"^(?:add|stir|pour|whisk|put|throw|tip|return|mix|season|finish|bring|deglaze|fold|serve|melt|heat|cover with)\b", "add"),
@@ -196,7 +196,7 @@ def read_step(clause: str) -> Step:
     """
     text = clause.lower()
     minutes, celsius, lid = minutes_in(clause), degrees_in(clause), _lid_in(text)
-    in_oven = bool(re.search(r"\b(?:in|into) (?:the|a|an)\b[\w ]*\boven\b", text))
+    in_oven = bool(re.search(r"\b(?:in|into) (?:the|a|an)\b[\w ]{0,40}\boven\b", text))
     does = next((what for words, what in _DOES if re.search(words, text)), None)
     method = _method_in(text)
     if does in ("lift", "add") and _lid_in(text) is not None and _NOT_LIFTED.search(text):
@@ -328,7 +328,11 @@ def _share(text: str) -> Decimal:
     if known is not None:
         return known
     number = re.sub(r"\s*(?:%|per ?cent)$", "", text)
-    value = read_range(number)[0]
+    try:
+        value = read_range(number)[0]
+    except BadQuantity:
+        # A fraction over nothing is no share.
+        return Decimal(0)
     return value if number == text else value / 100
 
 

@@ -26,7 +26,7 @@ from potrel.core.kitchen.servings import Serving
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.numbers.arithmetic import surely, total
 from potrel.core.numbers.rounding import floor, half_even, typical
-from potrel.core.numbers.units import canonical
+from potrel.core.numbers.units import MILLILITRES, canonical
 from potrel.core.pot.balance import reach
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.moisture import is_poured
@@ -332,14 +332,16 @@ def _put_in(stage: Stage) -> Iterator[Line | TopUpWith]:
 def _size_of(portions: Decimal, costing: Costing, recipe_id: str) -> Quantity | None:
     """How large a portion is, of so many that a batch makes; None while that is not known.
 
-    To the tenth of a millilitre below, so that it makes as many whole ones.
+    To the tenth of a millilitre below (in a US kitchen, of a fluid ounce), so that it makes as many whole ones.
     """
     one = costing.of(recipe_id)
     if not one.balance.yield_known:
         return None
     each = typical(one.balance.mass / one.recipe.density) * (1 - costing.view.settings.serving_loss) / portions
-    size = floor(each * 10) / Decimal(10)
-    return parse_quantity(f"{plain(size)} ml") if size > 0 else None
+    system = costing.view.system
+    unit = "fl oz" if system == "us" else "ml"
+    size = floor(each / MILLILITRES[system][unit] * 10) / Decimal(10)
+    return parse_quantity(f"{plain(size)} {unit}") if size > 0 else None
 
 
 def _same_size(said: Quantity, by_count: Quantity, costing: Costing, recipe: Recipe) -> bool:

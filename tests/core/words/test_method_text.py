@@ -5,8 +5,14 @@ from __future__ import annotations
 import unittest
 from decimal import Decimal
 
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from potrel.core.words.laying_out import lay_out, thing_of
 from potrel.core.words.makes_text import Makes, is_what_it_makes, read_makes
 from potrel.core.words.method_text import degrees_in, minutes_in, read_steps
+from potrel.core.words.recipe_text import read_recipe_text
+from tests.examples import examples
 
 # What is said; what it does, how, for how long [min], how hot, under which lid, what is left or to what.
 _STEPS = (
@@ -90,6 +96,32 @@ class Sentences(unittest.TestCase):
         # A weight and a number of pieces are no heat.
         for text in ("to 200 g", "cut into 50 pieces", "add 300 ml", "at 1/2 speed", "20 minutes"):
             self.assertIsNone(degrees_in(text), text)
+
+
+_WORDS = (
+    "reduce by to 1/0 0/3 half 3 h hours min 20 - , . ; and then simmer boil strain lid off no ajar cover with water until l",
+    "kg 6 ½ 1 1/2 % 400 F C ° at oven in the 160 pick meat remove top up make 8 add serves makes portions of 250 ml ( ) last",
+    "an two thirds soak overnight 1,200 1.2.3 9999999999 bones back return fat pour off through",
+)
+_EACH = [word for line in _WORDS for word in line.split()]
+
+
+class Anything(unittest.TestCase):
+    @settings(max_examples=examples(200))
+    @given(st.lists(st.sampled_from(_EACH), max_size=16).map(" ".join) | st.text(max_size=60))
+    def test_no_text_is_too_odd(self, text: str) -> None:
+        """What nobody can read stays a note; it never stops the rest from being read."""
+        read_steps(text)
+        made = read_makes([text])
+        self.assertTrue(made.batch is None or made.batch.amount > 0)
+        read = read_recipe_text(f"{text}\n3 kg leeks\n{text}.\n{text}")
+        laid = lay_out(
+            read, [thing_of(place, name, "vegetable") for place, one in enumerate(read.stages) for name in one.lines]
+        )
+        # Each line has its place in one stage, whatever the sentences say.
+        lines = [at for one in laid for at in one.lines]
+        self.assertEqual(sorted(lines), list(range(len(lines))))
+        self.assertEqual(len(lines), sum(len(one.lines) for one in read.stages))
 
 
 class WhatItMakes(unittest.TestCase):

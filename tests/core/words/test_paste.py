@@ -186,5 +186,24 @@ class FromPaper(unittest.TestCase):
         self.assertEqual((found.open, found.goods, found.items, sheet.complete), (0, [], [], True))
         self.assertEqual(found.recipe.id, "leeks-today")
 
+    def test_how_many_there_are_says_how_large_each_is_in_the_kitchens_units(self) -> None:
+        text = "2 kg leeks, sliced\n4 l water\nSimmer 30 min, lid on\nServes 12"
+        for system, unit in (("metric", "ml"), ("us", "fl oz")):
+            there = replace(demo(), settings=replace(demo().settings, measure_system=system))
+            found, sheet = paste(text, costing=Costing(there, DAY))
+            assert found.portion is not None
+            self.assertTrue(str(found.recipe.servings[0].size).endswith(unit))
+            self.assertEqual((found.portion.by, sheet.servings[0].whole_portions), ("count", 12))
+
+    def test_a_reduction_of_what_nobody_has_weighed_is_a_question(self) -> None:
+        text = "1 kg leeks, sliced\n2 tins plum tomatoes\n4 l water\nSimmer 30 min, lid on\nReduce by half"
+        found, sheet = paste(text)
+        self.assertEqual(found.recipe.stages[-1].change.rule, "keep")
+        self.assertIn("reduced", [one.params["about"] for one in sheet.warnings if one.message_code == "asked"])
+        weighed = [Goods("plum-tomato", weights={"tin": "400"})]
+        found, _ = paste(text, goods=weighed)
+        self.assertEqual(found.recipe.stages[-1].change.rule, "yield")
+        self.assertIn("50% of the liquid goes up here", found.recipe.stages[-1].note or "")
+
     def test_ids_are_nobody_elses(self) -> None:
         self.assertEqual([id_for("Crème & co.", {"cr-me-co"}), id_for("日本", set())], ["cr-me-co-2", "new"])
