@@ -11,6 +11,7 @@ from decimal import Decimal
 
 from potrel.core.buy.purchase import History, Price
 from potrel.core.buy.weights import Weights
+from potrel.core.kitchen.bones import is_bones
 from potrel.core.kitchen.items import ByproductMethod, Cooking, Item, Preparation
 from potrel.core.kitchen.kinds import ONE, ZERO
 from potrel.core.kitchen.kitchen import Kitchen
@@ -62,6 +63,7 @@ class DayView:
         self._prices: dict[str, Number] | None = None
         self._old_prices: dict[str, Number] | None = None
         self._counted: Mapping[str, str] | None = None
+        self._bony: frozenset[str] | None = None
 
     # -- other kitchens --------------------------------------------------------------------------------------------
 
@@ -147,6 +149,7 @@ class DayView:
             untouched = {item: known for item, known in self._prices.items() if item not in touched}
             self._prices = {**untouched, **self._priced(touched & self.items.keys())}
         self._old_prices = self._counted = None
+        self._bony = self._bony if offers_only else None
         # A drained weight follows from the offer in force.
         self._steps = {key: known for key, known in self._steps.copy().items() if key[0] not in touched}
         if not offers_only:
@@ -218,6 +221,12 @@ class DayView:
             units = ((item, self.history(self.items[item]).counted) for item in self._offers if item in self.items)
             self._counted = {item: unit for item, unit in units if unit is not None}
         return self._counted
+
+    def bony(self) -> frozenset[str]:
+        """The items that are bones, or of which a part is."""
+        if self._bony is None:
+            self._bony = frozenset(one.id for one in self.items.values() if one.bone_share is not None or is_bones(one))
+        return self._bony
 
     def per_gram(self, item_id: str) -> Number | None:
         """The AP price [money/g] of an item today, None where it is not known."""

@@ -7,11 +7,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from decimal import Decimal
-from functools import lru_cache
 
 from potrel.core.errors import Caveat, caveat
-from potrel.core.kitchen.items import Item
-from potrel.core.kitchen.kinds import ZERO
+from potrel.core.kitchen.bones import BONES, is_bones
 from potrel.core.kitchen.methods import family_of, method_called
 from potrel.core.kitchen.naming import words_in
 from potrel.core.kitchen.recipes import Recipe, Stage
@@ -22,25 +20,31 @@ from potrel.core.sentences import say
 
 # [min] So long a simmer without a lid loses more than anybody would leave out. Common practice, no source.
 LONG = Decimal(60)
-_BONES = frozenset({"bone", "carcass", "carcase", "frame"})
 _SIEVED = frozenset({"strain", "strained", "straining", "sieve", "sieved", "pass", "passed"})
 
 
 def steam_untold(stage: Stage) -> bool:
     """Whether a stage steams long in the open, and nobody said what goes up."""
-    is_open = stage.lid in (None, "off", "ajar", "covered_then_open")
-    # How hot, and not how long: it is cooked, and nobody knows what that takes.
-    endless = stage.minutes is None and (stage.heat is not None or stage.temperature_c is not None)
-    is_long = endless or (stage.minutes or ZERO) >= LONG
-    return (
-        stage.change.rule == "keep" and is_open and is_long and family_of(stage.method) == "wet"
-        and method_called(stage.method or "") != method_called("pressure")
-    )  # fmt: skip
+    # In the order in which most stages are told to be none, as every pot of a large kitchen is asked.
+    if stage.change.rule != "keep" or stage.came_out is not None:
+        return False
+    if stage.minutes is None:
+        # How hot, and not how long: it is cooked, and nobody knows what that takes.
+        if stage.heat is None and stage.temperature_c is None:
+            return False
+    elif stage.minutes < LONG:
+        return False
+    return stage.lid not in ("on", "sealed") and family_of(stage.method) == "wet" and _called(stage) != "pressure"
 
 
 def reduced_untold(stage: Stage) -> bool:
     """Whether a stage is reduced, and nobody said how far."""
-    return stage.change.rule == "keep" and method_called(stage.method or "") == method_called("reduce")
+    return stage.change.rule == "keep" and stage.came_out is None and _called(stage) == "reduce"
+
+
+def _called(stage: Stage) -> str:
+    found = None if stage.method is None else method_called(stage.method)
+    return "" if found is None else found.id
 
 
 def loss_untold(stage: Stage) -> bool:
@@ -48,43 +52,28 @@ def loss_untold(stage: Stage) -> bool:
     return steam_untold(stage) or reduced_untold(stage)
 
 
-def is_bones(item: Item | None) -> bool:
-    """Whether an item is bones, a carcass or shells: by its kind, or by what it is called."""
-    return item is not None and (item.kind == "bones" or (item.kind == "other" and _called_bones(item.name)))
-
-
-def _has_bones(line: LineMass, view: DayView) -> bool:
-    item = view.items.get(line.item or "")
-    return is_bones(item) or (item is not None and item.bone_share is not None and surely(bones_in(line, view) > 0))
-
-
-@lru_cache(4096)
-def _called_bones(name: str) -> bool:
-    words = words_in(name.partition(",")[0])
-    return bool(words) and words[-1].stem in _BONES
-
-
 def questions(recipe: Recipe, lines: Sequence[LineMass], view: DayView) -> Iterator[Caveat]:
     """What a pot asks, stage by stage. The same for a kitchen of decimals and for draws."""
     for stage in recipe.stages:
-        ticked = [out.name for out in stage.take_out if out.assumed]
+        ticked = [out.name for out in stage.take_out if out.assumed] if stage.take_out else None
         if ticked:
             yield _asked("sieve", f"what stays in the sieve? Taken so far: {', '.join(ticked)}", stage)
-        if (stage.method or "").lower() == "skim" and not stage.take_out:
+        if not stage.take_out and (stage.method or "").lower() == "skim":
             yield _asked("skimmed", "how much is skimmed or poured off? Nothing is taken off: say what it weighs", stage)
         if steam_untold(stage):
             words = "how long is it cooked" if stage.minutes is None else "how does it steam"
             yield _asked("steam", f"{words}? Nothing is taken off: say it, or what is left", stage)
         if reduced_untold(stage):
             yield _asked("reduced", "how far is it reduced? Nothing is taken off: say to what, or by how much", stage)
-        if is_strained(stage) and not stage.take_out and stage.residue == 0:
+        if not stage.take_out and is_strained(stage) and stage.residue == 0:
             yield _asked("sieve", "what stays in the sieve? Nothing is taken off: say it", stage)
-    in_pot = [line for line in lines if _has_bones(line, view)]
+    bony = view.bony()
+    in_pot = [line for line in lines if line.item in bony and _has_bones(line, view)]
     # What is roasted for another pot is no soup yet.
     if not in_pot or not any(family_of(stage.method) == "wet" for stage in recipe.stages):
         return
     taken = {one for out in recipe.take_outs() for one in out.of}
-    named = any(word.stem in _BONES for out in recipe.take_outs() for word in words_in(out.name))
+    named = any(word.stem in BONES for out in recipe.take_outs() for word in words_in(out.name))
     still = [line for line in in_pot if line.id not in taken]
     if not still or named:
         return
@@ -93,9 +82,15 @@ def questions(recipe: Recipe, lines: Sequence[LineMass], view: DayView) -> Itera
         yield _asked("bones", f"when do the {names} come out? They count in the pot: portions are at most what is told", None)
 
 
+def _has_bones(line: LineMass, view: DayView) -> bool:
+    """Whether a line of something with bones still has them: no preparation took them off."""
+    item = view.items[line.item or ""]
+    return is_bones(item) or surely(bones_in(line, view) > 0)
+
+
 def is_strained(stage: Stage) -> bool:
     """Whether a stage is poured through a sieve; to skim is another thing."""
-    return (stage.method or "").lower() in _SIEVED
+    return stage.method is not None and stage.method.lower() in _SIEVED
 
 
 def _asked(about: str, question: str, stage: Stage | None) -> Caveat:

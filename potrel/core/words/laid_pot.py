@@ -6,12 +6,12 @@ from collections.abc import Collection, Sequence
 from dataclasses import replace
 
 from potrel.core.errors import BadDocument
+from potrel.core.kitchen.bones import is_bones
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.naming import id_for
 from potrel.core.kitchen.quantities import parse_quantity
 from potrel.core.kitchen.recipes import Recipe, Stage, TopUpWith
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.questions import is_bones
 from potrel.core.sentences import say
 from potrel.core.words.laid_stage import stage_of, take_outs, ticked
 from potrel.core.words.laying_out import Laid, Thing, lay_out, names, thing_of

@@ -332,15 +332,15 @@ def _put_in(stage: Stage) -> Iterator[Line | TopUpWith]:
 def _size_of(portions: Decimal, costing: Costing, recipe_id: str) -> Quantity | None:
     """How large a portion is, of so many that a batch makes; None while that is not known.
 
-    To the tenth of a millilitre below (in a US kitchen, of a fluid ounce), so that it makes as many whole ones.
+    To the tenth of a millilitre below (in a US kitchen, a hundredth of a fluid ounce), so that it makes as many whole ones.
     """
     one = costing.of(recipe_id)
     if not one.balance.yield_known:
         return None
     each = typical(one.balance.mass / one.recipe.density) * (1 - costing.view.settings.serving_loss) / portions
     system = costing.view.system
-    unit = "fl oz" if system == "us" else "ml"
-    size = floor(each / MILLILITRES[system][unit] * 10) / Decimal(10)
+    unit, parts = ("fl oz", 100) if system == "us" else ("ml", 10)
+    size = floor(each / MILLILITRES[system][unit] * parts) / Decimal(parts)
     return parse_quantity(f"{plain(size)} {unit}") if size > 0 else None
 
 

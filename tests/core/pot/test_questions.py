@@ -109,6 +109,7 @@ class Questions(unittest.TestCase):
             ({"heat": "simmer"}, ["steam"]), ({"temperature_c": "85", "lid": "on"}, []),
             ({"minutes": "240", "lid": "on"}, []), ({"minutes": "240", "method": "pressure"}, []),
             ({"minutes": "240", "change": {"rule": "evaporate", "kg_per_hour": "0.5"}}, []), ({}, []),
+            ({"minutes": "240", "came_out": {"quantity": "6 l", "on": "2026-11-01"}}, []),
             ({"method": "reduce"}, ["reduced"]), ({"method": "reduce", "change": {"rule": "yield", "yield": "0.5"}}, []),
         ):  # fmt: skip
             found = pot({**water, **more})

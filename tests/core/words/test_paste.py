@@ -10,6 +10,7 @@ from decimal import Decimal
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.naming import id_for
+from potrel.core.numbers.units import MeasureSystem
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.sheet_parts import CostSheet
 from potrel.core.words.paste import understand_paste
@@ -188,7 +189,8 @@ class FromPaper(unittest.TestCase):
 
     def test_how_many_there_are_says_how_large_each_is_in_the_kitchens_units(self) -> None:
         text = "2 kg leeks, sliced\n4 l water\nSimmer 30 min, lid on\nServes 12"
-        for system, unit in (("metric", "ml"), ("us", "fl oz")):
+        units: dict[MeasureSystem, str] = {"metric": "ml", "us": "fl oz"}
+        for system, unit in units.items():
             there = replace(demo(), settings=replace(demo().settings, measure_system=system))
             found, sheet = paste(text, costing=Costing(there, DAY))
             assert found.portion is not None
