@@ -226,7 +226,7 @@ class FromPaperToCost(unittest.TestCase):
                     tuple(each.params["about"] for each in found.warnings if each.message_code == "asked"), one.asks
                 )
                 if one.portion is not None:
-                    self.assertAlmostEqual(float(found.servings[0].portions or 0), one.portion, delta=0.01)
+                    self.assertAlmostEqual(float(found.servings[0].portions or 0) / one.portion, 1, delta=0.001)
                     self.assertGreaterEqual(found.servings[0].whole_portions or 0, int(one.portion))
 
     def test_what_a_recipe_says_it_makes_is_near_what_the_pot_reckons(self) -> None:
