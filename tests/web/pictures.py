@@ -76,9 +76,11 @@ def nothing(page: Page) -> None:
 
 def from_paper(page: Page) -> None:
     page.get_by_label("The recipe, line by line").fill(
-        "Regatta fish soup\n\nSweat 12 min:\n200 g butter\n1 kg onions, diced\n1 red cabbage, shredded\n6 cloves of garlic\n\n"
-        "Simmer 30 min:\n5 l fish stock\n2 kg white fish\n2 kg potatoes, peeled\n3 bay leaves\na pinch of saffron\n\n"
-        "Method\n1. Sweat the onions until soft.\n2. Simmer, then add the fish off the heat."
+        "Regatta fish soup\nMakes 6 l\n20 portions of 250 ml\n\n5 kg fish bones\n8 l water\n200 g butter\n1 kg onions, diced\n"
+        "2 kg potatoes, peeled\n3 bay leaves\na pinch of saffron\n2 kg white fish\n\n"
+        "1. Sweat the onions in the butter for 12 minutes.\n"
+        "2. Add bones, water and bay leaves, simmer 30 minutes, lid off. Strain.\n"
+        "3. Add potatoes and saffron and simmer 20 minutes, lid on.\n4. Stir in the white fish."
     )
     page.get_by_label("What is asked").wait_for()
 

@@ -109,7 +109,8 @@ class _Table:
         self.read += len(sentence)
         for step in read_steps(sentence) if self.read <= _MOST_READ else ():
             here = self._told(step, here)
-            first = first or here
+            if step.is_stage:
+                first = first or here
         (first or here).notes.append(sentence)
         return here
 
