@@ -38,6 +38,7 @@ from potrel.core.trim.shelf import known_of, shelf
 from potrel.core.words.typed_amount import TypedAmount, read_amount
 
 _LONGEST_NOTE = 200
+_LONGEST_LINE = 500
 _LONGEST_PHRASE = 80
 _SAME_START = 2
 # What is counted in these is canned, whether its name says so or not.
@@ -93,6 +94,10 @@ def read_line(text: str, view: DayView, means: str | None = None, made_by: str |
 
 def _read(text: str, view: DayView, means: str | None, made_by: str | None) -> TypedLine:
     typed = text.strip()
+    if len(typed) > _LONGEST_LINE:
+        # No name is so long, and to look for one among so many words takes its time.
+        english = "a line has at most {most} characters: shorten it, or write the rest as a sentence"
+        return _refused(text, say("line_too_long", english, most=_LONGEST_LINE))
     amount = read_amount(typed, known_units(view.kitchen.items) | _shelf_units(), view.system)
     if amount.amount is not None and amount.amount <= 0:
         return _refused(text, say("amount_of_0", '"{text}": an amount is more than 0', text=typed))

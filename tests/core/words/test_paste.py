@@ -172,6 +172,8 @@ class FromPaper(unittest.TestCase):
     def test_what_is_too_long_is_said_and_never_cut(self) -> None:
         found, _ = paste("2 kg leeks (" + "as thin as a leaf " * 20 + ")")
         self.assertIn("at most 200 characters", str(found.lines[0].typed.problem))
+        found, _ = paste("1 1/2 kg leeks and " * 40)
+        self.assertIn("a line has at most 500 characters", str(found.lines[0].typed.problem))
         with self.assertRaisesRegex(BadDocument, "at most 2000 characters"):
             paste("2 kg leeks\n\nMethod\n" + "Stir it well and stir it long, then stir it again.\n" * 50)
 

@@ -71,7 +71,7 @@ class TypedLines(unittest.TestCase):
             ("0 kg leeks", "more than 0"),
             ("3 kg", "names no ingredient"),
             ("3 kg leeks flambéed", 'nothing here is called "leeks flambéed"'),
-            ("", "not a quantity"),
+            ("", "say how much"),
         ):
             with self.subTest(text):
                 found = self.read(text)
