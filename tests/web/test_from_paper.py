@@ -140,6 +140,8 @@ class EmptyKitchen(BrowserTest):
         expect(asked.get_by_role("checkbox", name="Chicken carcasses")).to_be_checked()
         expect(asked.get_by_role("checkbox", name="Onions")).to_be_checked()
         expect(asked.get_by_role("checkbox", name="Water")).not_to_be_checked()
+        # The price that is proposed rests on it, and says so.
+        expect(page.get_by_text("one thing not said")).to_be_visible()
         reckoned = batch.inner_text()
         asked.get_by_role("checkbox", name="Onions").click()
         expect(batch).not_to_have_text(reckoned)
@@ -147,6 +149,7 @@ class EmptyKitchen(BrowserTest):
         asked.get_by_role("button", name="That is so").click()
         expect(asked).to_have_count(0)
         expect(page.get_by_text("what stays in the sieve?")).to_have_count(0)
+        expect(page.get_by_text("thing not said")).to_have_count(0)
         page.keyboard.press("Control+s")
         expect(page.get_by_test_id("saved-state")).to_contain_text("revision 2")
         recipe = page.request.get(f"{self.address}/api/recipes/chicken-stock").json()["recipe"]

@@ -44,6 +44,10 @@ export function ServingCard({ serving, place, sheet, was, sure }: Props) {
   const suggested = sheet?.suggested_price ?? null;
   // What is in a bowl may hold no bone: where nobody said that they come out, there are fewer portions than reckoned.
   const bonesAreIn = preview?.sheet.warnings.some((one) => one.params?.about === "bones") ?? false;
+  // A loss that nobody told, or a question that is open: the price it proposes rests on that.
+  const unsaid =
+    preview?.sheet.warnings.filter((one) => ["asked", "no_loss_known"].includes(one.message_code)).length ??
+    0;
   const setPrice = (price: string | null, field?: string) =>
     set({ price, price_set_on: price === null ? null : today }, field);
   return (
@@ -118,7 +122,17 @@ export function ServingCard({ serving, place, sheet, was, sure }: Props) {
               <dd className="num money">{money(serving.coming.price, currency)}</dd>
             </>
           )}
-          <dt>computed price</dt>
+          <dt>
+            computed price{" "}
+            {unsaid > 0 && (
+              <span
+                className="quiet text-xs"
+                title="It rests on what nobody has said of this pot yet: see what is asked at its stages"
+              >
+                {unsaid === 1 ? "one thing" : `${unsaid} things`} not said
+              </span>
+            )}
+          </dt>
           <dd className="num">
             {suggested !== null && suggested !== serving.price && (
               <button
