@@ -69,7 +69,7 @@ def _thing(one: PastedLine, view: DayView) -> Thing:
     if line.recipe is not None:
         return thing_of(one.stage, view.name_of(None, line.recipe), "stock")
     item = view.items[line.item or ""]
-    return thing_of(one.stage, item.name, "bones" if is_bones(item) else item.kind)
+    return thing_of(one.stage, item.name, "bones" if is_bones(item) else item.kind, item.bone_share)
 
 
 def _ids(lines: Sequence[PastedLine]) -> list[str]:

@@ -95,20 +95,25 @@ def take_outs(laid: Laid, of: Sequence[int], ids: Sequence[str], things: Sequenc
     if not of:
         return []
     if laid.step.does == "pick":
-        bones = [at for at in of if things[at].kind == "bones"]
-        meat = [at for at in of if at not in bones]
-        return [
-            *([TakeOut("bones", of=tuple(ids[at] for at in bones), assumed=True)] if bones else []),
-            *(
-                [TakeOut("bones and skin", of=tuple(ids[at] for at in meat), spent_factor=_PICKED, assumed=True)]
-                if meat
-                else []
-            ),
-        ]
+        return _picked(of, ids, things)
     found = []
     for is_bones in (True, False):
         mine = [at for at in of if (things[at].kind == "bones") == is_bones]
         if mine:
             name = "spent bones" if is_bones else "left in the sieve" if laid.step.does == "sieve" else "lifted out"
             found.append(TakeOut(name, of=tuple(ids[at] for at in mine), assumed=laid.step.does == "sieve"))
+    return found
+
+
+def _picked(of: Sequence[int], ids: Sequence[str], things: Sequence[Thing]) -> list[TakeOut]:
+    """What is left of things whose meat is picked: bones whole, of the rest what is bone, or half where nobody knows."""
+    bones = [at for at in of if things[at].kind == "bones"]
+    shares: dict[Decimal, list[int]] = {}
+    for at in of:
+        if at not in bones:
+            shares.setdefault(things[at].bones or _PICKED, []).append(at)
+    found = [TakeOut("bones", of=tuple(ids[at] for at in bones), assumed=True)] if bones else []
+    for number, (share, mine) in enumerate(shares.items(), 1):
+        name = "bones and skin" if number == 1 else f"bones and skin, {number}"
+        found.append(TakeOut(name, of=tuple(ids[at] for at in mine), spent_factor=share, assumed=True))
     return found

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import field, replace
+from decimal import Decimal
 
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.naming import stem, words_in
@@ -29,12 +30,15 @@ _COMES_BACK = frozenset({"return", "back"})
 
 @dataclass(frozen=True, slots=True)
 class Thing:
-    """A line of the text: in which of its stages it stands, the stems of what it is called, and of what kind it is."""
+    """A line of the text: in which of its stages it stands, the stems of what it is called, of what kind it is, and what share
+    of it is bone where that is known.
+    """
 
     stage: int
     head: str
     stems: frozenset[str]
     kind: str
+    bones: Decimal | None = None
 
 
 @dataclass(slots=True)
@@ -52,11 +56,11 @@ class Laid:
     of: tuple[int, ...] = ()
 
 
-def thing_of(stage: int, name: str, kind: str) -> Thing:
+def thing_of(stage: int, name: str, kind: str, bones: Decimal | None = None) -> Thing:
     """A line by the name of what it is: "Chicken bones", "Leeks, sliced"."""
     every = [[word.stem for word in words_in(part) if not word.stem.isdecimal()] for part in (name.partition(",")[0], name)]
     words = every[0] or every[1]
-    return Thing(stage, words[-1] if words else "", frozenset(words), kind)
+    return Thing(stage, words[-1] if words else "", frozenset(words), kind, bones)
 
 
 def names(text: str, thing: Thing) -> bool:

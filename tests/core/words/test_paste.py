@@ -9,7 +9,9 @@ from decimal import Decimal
 
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument
+from potrel.core.kitchen.items import Item, Measure
 from potrel.core.kitchen.naming import id_for
+from potrel.core.kitchen.quantities import parse_quantity
 from potrel.core.numbers.units import MeasureSystem
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.tell.sheet_parts import CostSheet
@@ -208,6 +210,15 @@ class FromPaper(unittest.TestCase):
         found, _ = paste(text, goods=weighed)
         self.assertEqual(found.recipe.stages[-1].change.rule, "yield")
         self.assertIn("50% of the liquid goes up here", found.recipe.stages[-1].note or "")
+
+    def test_what_meat_is_picked_off_leaves_its_bones(self) -> None:
+        text = "1 ham hock\n3 l water\nSimmer 2 hours, lid on. Lift out the hock, pick the meat and return it to the pot."
+        hock = Item("hock", "Ham hock", "meat", measures={"each": Measure(parse_quantity("1 kg"))})
+        for share, factor in ((None, Decimal("0.5")), (Decimal("0.3"), Decimal("0.3"))):
+            there = EMPTY.with_items([replace(hock, bone_share=share)])
+            found, _ = paste(text, costing=there)
+            (out,) = found.recipe.stages[-1].take_out
+            self.assertEqual((out.name, out.spent_factor, out.assumed), ("bones and skin", factor, True))
 
     def test_ids_are_nobody_elses(self) -> None:
         self.assertEqual([id_for("Crème & co.", {"cr-me-co"}), id_for("日本", set())], ["cr-me-co-2", "new"])
