@@ -91,7 +91,8 @@ class _Table:
 
     def laid_out(self, text: RecipeText) -> list[Laid]:
         stages = 0
-        here = Laid("Pot", Step("", "say"))
+        # What is told before any line stands with the first stage.
+        first = here = Laid("Pot", Step("", "say"))
         for part in text.parts:
             if isinstance(part, StageText):
                 mine = [at for at, thing in enumerate(self.things) if thing.stage == stages]
@@ -105,7 +106,10 @@ class _Table:
         kept = [one for place, one in enumerate(self.laid) if self._is_kept(one, place)]
         for one in kept:
             one.of = self._taken(one, kept, text.told)
-        return self._without_idle(kept) or [here]
+        found = self._without_idle(kept) or [here]
+        if first.notes and first not in found:
+            found[0].notes[:0] = first.notes
+        return found
 
     def _sentence(self, sentence: str, here: Laid) -> Laid:
         first = None

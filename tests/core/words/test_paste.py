@@ -220,5 +220,17 @@ class FromPaper(unittest.TestCase):
             (out,) = found.recipe.stages[-1].take_out
             self.assertEqual((out.name, out.spent_factor, out.assumed), ("bones and skin", factor, True))
 
+    def test_no_sentence_is_lost_wherever_it_stands(self) -> None:
+        for text in (
+            "Slip soup\nA soup for a cold day on the slip.\n\n2 kg leeks\n3 l water\nSimmer 20 min, lid on. Serve it hot, with bread.",
+            "2 kg leeks\n3 l water\nStir it now and then, and mind the bottom.",
+            "Leek soup\nMind the bottom of the pot, it catches.\nSimmer 20 min:\n2 kg leeks\n3 l water",
+        ):
+            found, _ = paste(text)
+            kept = "\n".join(stage.note or "" for stage in found.recipe.stages)
+            for row in text.splitlines():
+                if row.endswith("."):
+                    self.assertIn(row, kept)
+
     def test_ids_are_nobody_elses(self) -> None:
         self.assertEqual([id_for("Crème & co.", {"cr-me-co"}), id_for("日本", set())], ["cr-me-co-2", "new"])
