@@ -222,7 +222,7 @@ class FromPaper(unittest.TestCase):
 
     def test_no_sentence_is_lost_wherever_it_stands(self) -> None:
         for text in (
-            "Slip soup\nA soup for a cold day on the slip.\n\n2 kg leeks\n3 l water\nSimmer 20 min, lid on. Serve it hot, with bread.",
+            "Slip soup\nA soup for a cold day on the slip.\n\n2 kg leeks\n3 l water\nSimmer 20 min, lid on. Serve it hot.",
             "2 kg leeks\n3 l water\nStir it now and then, and mind the bottom.",
             "Leek soup\nMind the bottom of the pot, it catches.\nSimmer 20 min:\n2 kg leeks\n3 l water",
         ):
