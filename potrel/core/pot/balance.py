@@ -265,7 +265,7 @@ class _Pot:
         if came is None:
             return None
         if came.quantity is not None:
-            return self.view.number(self.view.weights.of_bulk(came.quantity, self.recipe.density))
+            return self._weighed(stage, self.view.weights.of_bulk(came.quantity, self.recipe.density))
         vessel = self.view.vessels.get(stage.vessel or "")
         if vessel is None or vessel.open_surface is None:
             english = 'stage "{stage}" was dipped: say in which vessel, and how wide that is (its diameter or surface)'
@@ -273,7 +273,10 @@ class _Pot:
             self.problems.append(problem("missing_fact", said, stage.id, affects_mass=True))
             return None
         litres = (came.depth_cm or ZERO) / 100 * vessel.open_surface * vessel.count * 1000
-        return self.view.number(litres * 1000 * self.recipe.density)
+        return self._weighed(stage, litres * 1000 * self.recipe.density)
+
+    def _weighed(self, stage: Stage, grams: Decimal) -> Number:
+        return self.view.ask("came_out", self.recipe.id, stage.id, grams)
 
     def _cleanup(self, stage: Stage) -> Decimal:
         vessel = self.view.vessels.get(stage.vessel or "")

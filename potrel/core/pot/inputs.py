@@ -22,6 +22,7 @@ Sort = Literal[
     "cook_yield",  # a line's own cooking yield
     "change",  # what happens to a stage: its yield, share per hour, or grams per hour
     "residue",  # the share left on a stage's vessel
+    "came_out",  # what came out of a recipe's stage [g], as it was weighed or dipped
     "taken_out",  # the mass [g] of something taken out of a stage, by "stage/name"
     "spent_factor",  # of the same
     "measured_yield",  # of a recipe [g]

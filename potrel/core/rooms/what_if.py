@@ -30,7 +30,7 @@ MovedSort = Literal[
 ]  # fmt: skip
 Owner = Literal["pot", "kitchen"]
 # Of a batch of another size these grow with it; what steams off an hour, and attended minutes, do not.
-_GROW = ("quantity", "taken_out", "measured_yield", "written_yield")
+_GROW = ("quantity", "taken_out", "came_out", "measured_yield", "written_yield")
 _MOST_YIELD = Decimal(20)
 _FAR = 10
 

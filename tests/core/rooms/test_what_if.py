@@ -168,6 +168,44 @@ class OnePot(unittest.TestCase):
         self.assertEqual(kept.servings[0].size.unit, "ml")
 
 
+class WhatIsStatedOfABatch(unittest.TestCase):
+    """What is written, measured or weighed of a batch is of that batch: of two of them it is twice as much."""
+
+    def of(self, stage: dict[str, Any], **more: Any) -> Trial:
+        lines = [{"item": "leek", "quantity": "10 kg"}]
+        pot = {"stages": [{"id": "s", "method": "simmer", "vessel": "kettle", "lines": lines, **stage}],
+               "servings": [{"id": "bowl", "name": "Bowl", "size": "300 ml"}], **more}  # fmt: skip
+        kettle = [{"id": "kettle", "capacity": "40 l", "diameter_cm": "40"}]
+        return trial(kitchen([{"id": "leek", "kind": "vegetable"}], [pot], {"leek": "2"}, kettle), "pot")
+
+    def test_twice_the_batch_is_twice_the_portions_tried_and_kept(self) -> None:
+        measured = {"measured_yield": {"quantity": "8 l", "on": "2026-11-01"}, "use_measured_yield": True}
+        twice = [Move("batch", "pot", d(2))]
+        for stage, more in (
+            ({}, {"written_yield": "9 l"}), ({}, measured), ({"came_out": {"quantity": "9.4 l", "on": "2026-11-01"}}, {}),
+            ({"came_out": {"depth_cm": "7", "on": "2026-11-01"}}, {}), ({"minutes": "240"}, {}),
+        ):  # fmt: skip
+            with self.subTest(stage=stage, more=more):
+                pot = self.of(stage, **more)
+                before = pot.costing.of("pot").portions[0]
+                (tried,) = pot.what_if(twice).servings
+                kept = pot.costing.replacing(with_moves(pot, twice)).of("pot").portions[0]
+                assert before.portions is not None and tried.now.portions is not None and kept.portions is not None
+                self.assertAlmostEqual(float(tried.now.portions), 2 * float(before.portions), places=4)
+                self.assertAlmostEqual(float(kept.portions), 2 * float(before.portions), places=4)
+                assert before.food_cost is not None and kept.food_cost is not None
+                self.assertAlmostEqual(float(kept.food_cost), float(before.food_cost), places=6)
+
+    def test_what_nobody_said_is_stated_by_whoever_moves_it(self) -> None:
+        pot = self.of({"minutes": "240"})
+        move = Move("change", "pot", d("0.8"), "s")
+        kept = with_moves(pot, [move])
+        self.assertEqual((kept.stages[0].change.rule, kept.stages[0].change.yield_), ("yield", d("0.8")))
+        (tried,) = pot.what_if([move]).servings
+        after = pot.costing.replacing(kept).of("pot")
+        self.assertEqual((tried.now.portions, after.balance.warnings), (after.portions[0].portions, ()))
+
+
 class EveryPot(unittest.TestCase):
     def test_every_number_of_every_pot_can_be_moved(self) -> None:
         costing = Costing(demo(), DAY)
