@@ -16,14 +16,13 @@ from potrel.core.pot.content import Content
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.held import (
     ALCOHOL,
-    HELD,
     SALT,
     Held,
     Lacking,
     alcohol_of,
-    held_by,
+    held_of,
     lacking_in,
-    lacks_of,
+    lacking_of,
     together,
     unknown_of,
     without,
@@ -112,14 +111,16 @@ class Inside:
             line for role, line in portion.extras
             if role != "packaging" and isinstance(line, LineMass) and line.counted is None
         ]  # fmt: skip
-        parts = ((line.item or line.recipe or line.id, in_full(line, self.view), self._lacks_of(line)) for line in eaten)
-        return lacking_in(parts, portion.size_g + total([in_full(line, self.view) for line in eaten]))
 
-    def _lacks_of(self, line: LineMass) -> Mapping[str, Number]:
-        if line.recipe is not None:
-            return self.costing.content(line.recipe).lacking.shares
-        item = self.view.items.get(line.item or "")
-        return dict.fromkeys((*HELD, ALCOHOL) if item is None else lacks_of(item), self.view.one)
+        def of_recipe(recipe_id: str) -> Lacking:
+            return self.costing.content(recipe_id).lacking
+
+        masses = [in_full(line, self.view) for line in eaten]
+        parts = (
+            (line.item or line.recipe or line.id, mass, lacking_of(line, of_recipe, self.view))
+            for line, mass in zip(eaten, masses, strict=True)
+        )
+        return lacking_in(parts, portion.size_g + total(masses))
 
     def traces(self, portion: Portion) -> Mapping[str, frozenset[str]]:
         """The items that count as holding none of something, as there is too little of them to matter."""
@@ -133,7 +134,9 @@ class Inside:
             return unknown_of(line.item or line.id)
         if line.recipe is None:
             item = self.view.items.get(line.item or "")
-            return unknown_of(line.item or "") if item is None else held_by(item, mass, self.view)
+            if item is None:
+                return unknown_of(line.item or "")
+            return held_of(line, item, self.view).times(mass / line.ep) if surely(line.ep > 0) else Held({})
         content, batch = self.costing.content(line.recipe), self.costing.of(line.recipe).mass
         held = content.batch
         if line.byproduct is not None:

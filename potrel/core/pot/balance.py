@@ -112,6 +112,10 @@ class Balance:
         """What the batch yield in use rests on."""
         return basis_of(self.recipe)
 
+    def stage(self, stage_id: str) -> Stage | None:
+        """A stage by its id; None where there is none, as of a line beside the pot."""
+        return next((here.stage for here in self.stages if here.stage.id == stage_id), None)
+
     def lines_of(self, stage: Stage) -> list[LineMass]:
         """The lines of a stage, what it is topped up with included."""
         return [line for line in self.lines if line.stage == stage.id]

@@ -15,6 +15,7 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.composition import ALCOHOL_FACTOR
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ONE, ZERO
+from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.methods import method_called
 from potrel.core.kitchen.naming import words_in
 from potrel.core.kitchen.recipes import Stage, TakeOut
@@ -23,10 +24,10 @@ from potrel.core.pot.alcohol import Spirit
 from potrel.core.pot.balance import Balance, StageMass, reach
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.heat import is_heated, lid_of
-from potrel.core.pot.held import SALT, Held, Lacking, held_by, lacking_in, lacks_of, together, unknown_of, without
+from potrel.core.pot.held import SALT, Held, Lacking, held_of, lacking_in, lacking_of, together, unknown_of, without
 from potrel.core.pot.hob import steam_of_change
 from potrel.core.pot.lifted_fat import is_fat
-from potrel.core.pot.line_mass import LineMass, bones_in, nutrient_mass
+from potrel.core.pot.line_mass import LineMass, nutrient_mass
 
 _ENERGY = "energy_kcal"
 # What stays whole in a soup until it is blended.
@@ -126,6 +127,13 @@ def stays_whole(item: Item) -> bool:
     return item.kind in _WHOLE and not (item.kind == "pulse" and strength >= _FALLS_APART)
 
 
+def strength_of(item: Item, line: Line | None, stage: Stage | None) -> Decimal:
+    """How strongly a gram of a line thickens where it goes in: flour in a roux the less, the darker that is fried."""
+    strength = item.thickening or ZERO
+    roux = (None if line is None else line.roux) or (None if stage is None else stage.roux)
+    return strength if roux is None or strength != ONE else ROUX[roux]
+
+
 @dataclass(slots=True)
 class _Tasting:
     """One recipe, tasted stage by stage."""
@@ -146,16 +154,12 @@ class _Tasting:
     def _lacking(self) -> Lacking:
         known = [line for line in self.balance.lines if line.known]
         return lacking_in(
-            ((line.item or line.recipe or line.id, line.ep, self._lacks_of(line)) for line in known),
+            ((line.item or line.recipe or line.id, line.ep, lacking_of(line, self._part_lacks, self.view)) for line in known),
             total([line.ep for line in known]) + self.view.zero,
         )  # fmt: skip
 
-    def _lacks_of(self, line: LineMass) -> Mapping[str, Number]:
-        """The share of a line that lacks a value, by its name: all of an item, of a recipe what lacks there."""
-        if line.recipe is not None:
-            return self.sub(line.recipe)[0].lacking.shares
-        item = self.view.items.get(line.item or "")
-        return {} if item is None else dict.fromkeys(lacks_of(item), self.view.one)
+    def _part_lacks(self, recipe_id: str) -> Lacking:
+        return self.sub(recipe_id)[0].lacking
 
     def content(self) -> Content:
         for here in self.balance.stages:
@@ -230,21 +234,7 @@ class _Tasting:
         if item is None or not line.known:
             unknown = line.item or line.id
             return Source(unknown_of(unknown), line)
-        flesh = nutrient_mass(line, self.view) - bones_in(line, self.view)
-        held = self._salt_kept(held_by(item, larger(flesh, self.view.zero), self.view), item, line)
-        held = without(held, self.traces)
-        return Source(held, line, *self._thickening(item, line))
-
-    def _salt_kept(self, held: Held, item: Item, line: LineMass) -> Held:
-        """What a line holds once its preparations have drawn salt out of it: desalted, or squeezed."""
-        kept = self.view.one
-        for name in () if line.line is None or line.byproduct is not None else line.line.preparations:
-            preparation = self.view.preparation(item, name)
-            if preparation is not None and preparation.salt_kept is not None:
-                kept = kept * self.view.number(preparation.salt_kept)
-        if SALT not in held.amounts or not surely(kept < 1):
-            return held
-        return replace(held, amounts={**held.amounts, SALT: held.amounts[SALT] * kept})
+        return Source(without(held_of(line, item, self.view), self.traces), line, *self._thickening(item, line))
 
     def _thickening(self, item: Item, line: LineMass) -> tuple[Number, Number, Number, frozenset[str]]:
         """How much a line thickens, how much more blended, how much of it stays whole [g]; and whether nobody knows that."""
@@ -252,15 +242,8 @@ class _Tasting:
         is_whole = stays_whole(item)
         unknown = frozenset({item.id}) if strength is None and item.kind in _THICKENS else frozenset[str]()
         # By what it is dry or raw: the same peas count the same, soaked before, soaked here, or boiled.
-        thick = nutrient_mass(line, self.view) * self.view.number((strength or ZERO) * self._of_roux(item, line))
+        thick = nutrient_mass(line, self.view) * self.view.number(strength_of(item, line.line, self.balance.stage(line.stage)))
         return (zero, thick, line.own, unknown) if is_whole else (thick, zero, zero, unknown)
-
-    def _of_roux(self, item: Item, line: LineMass) -> Decimal:
-        """What of the strength of flour is left, the darker it is fried."""
-        stage = next((here.stage for here in self.balance.stages if here.stage.id == line.stage), None)
-        said = line.line.roux if line.line is not None else None
-        roux = said or (None if stage is None else stage.roux)
-        return ONE if roux is None or item.thickening != ONE else ROUX[roux]
 
     def _part(self, line: LineMass) -> Source:
         """A line that is a recipe, or what is taken out of it: its part of all that is in there."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import field, replace
 from decimal import Decimal
 
@@ -13,6 +13,7 @@ from potrel.core.kitchen.kinds import ZERO
 from potrel.core.numbers.arithmetic import Number, surely, total
 from potrel.core.pot.alcohol import Spirit
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.line_mass import LineMass, flesh_of
 
 # Of less of the mass put in than this share it matters not what it holds.
 TRACE = Decimal("0.01")
@@ -77,6 +78,26 @@ class Lacking:
 def unknown_of(of: str) -> Held:
     """Of something of which nothing is known."""
     return Held({}, {name: frozenset({of}) for name in (*HELD, ALCOHOL)})
+
+
+def held_of(line: LineMass, item: Item, view: DayView) -> Held:
+    """What a line of an item holds: its flesh, and of its salt what its preparations have not drawn out."""
+    held, kept = held_by(item, flesh_of(line, view), view), view.one
+    for name in () if line.line is None or line.byproduct is not None else line.line.preparations:
+        preparation = view.preparation(item, name)
+        if preparation is not None and preparation.salt_kept is not None:
+            kept = kept * view.number(preparation.salt_kept)
+    if SALT not in held.amounts or not surely(kept < 1):
+        return held
+    return replace(held, amounts={**held.amounts, SALT: held.amounts[SALT] * kept})
+
+
+def lacking_of(line: LineMass, of_recipe: Callable[[str], Lacking], view: DayView) -> Mapping[str, Number]:
+    """The share of a line that lacks a value, by its name: all of an item, of a recipe what lacks there."""
+    if line.recipe is not None:
+        return of_recipe(line.recipe).shares
+    item = view.items.get(line.item or "")
+    return dict.fromkeys((*HELD, ALCOHOL) if item is None else lacks_of(item), view.one)
 
 
 def lacks_of(item: Item) -> frozenset[str]:

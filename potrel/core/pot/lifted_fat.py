@@ -8,7 +8,7 @@ from potrel.core.kitchen.naming import words_in
 from potrel.core.kitchen.recipes import TakeOut
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.line_mass import LineMass, bones_in, nutrient_mass
+from potrel.core.pot.line_mass import LineMass, flesh_of
 
 _FAT = frozenset({"fat", "dripping", "schmaltz", "tallow", "lard"})
 
@@ -31,6 +31,5 @@ def fat_in(lines: Sequence[LineMass], reached: Mapping[str, Number], view: DayVi
         if fat is None:
             known = False
             continue
-        flesh = nutrient_mass(line, view) - bones_in(line, view)
-        parts.append(flesh * view.number(fat) / 100 * reached[line.stage])
+        parts.append(flesh_of(line, view) * view.number(fat) / 100 * reached[line.stage])
     return total(parts), known

@@ -13,7 +13,7 @@ from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.naming import words_in
 from potrel.core.kitchen.recipes import Recipe, Stage, TopUpWith
-from potrel.core.numbers.arithmetic import Number, product, smaller, surely
+from potrel.core.numbers.arithmetic import Number, larger, product, smaller, surely
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.losses import Cooked, cooked
@@ -153,6 +153,12 @@ def bones_in(line: LineMass, view: DayView) -> Number:
     done = [view.preparation(item, one) for one in line.line.preparations]
     named = {word.typed.lower() for one in done if one is not None for word in words_in(one.name)}
     return line.ap * 0 if named & _TAKEN_OFF else line.ap * view.number(item.bone_share)
+
+
+def flesh_of(line: LineMass, view: DayView) -> Number:
+    """The mass [g] of a line that feeds: that for which its composition counts, without bones that are still in it."""
+    flesh = nutrient_mass(line, view) - bones_in(line, view)
+    return larger(flesh, flesh * 0)
 
 
 def _by_the_piece(line: Line, item: Item, view: DayView) -> bool:

@@ -18,10 +18,10 @@ from potrel.core.numbers.arithmetic import Number, surely, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.rounding import half_even
 from potrel.core.pot.alcohol import Spirit
-from potrel.core.pot.content import Content
+from potrel.core.pot.content import Content, strength_of
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.held import ALCOHOL, HELD, SALT, alcohol_of
-from potrel.core.pot.line_mass import LineMass, nutrient_mass
+from potrel.core.pot.line_mass import LineMass, flesh_of
 from potrel.core.tell.figures import SETTING, TYPED, Figure, Input, Place, percent, reckoned
 from potrel.core.tell.line_figures import named
 
@@ -168,7 +168,7 @@ class ContentFigures:
         value = getattr(item.composition, name, None)
         if value is None:
             return "not known of it"
-        of = plain(half_even(nutrient_mass(line, self.view), 1))
+        of = plain(half_even(flesh_of(line, self.view), 1))
         unit = "kcal" if name == "energy_kcal" else "g"
         whence = f"{item.composition.source}" if item.composition.source else "noted with the item"
         as_itself = ", counted as the thing itself" if line.byproduct is not None else ""
@@ -225,9 +225,10 @@ class ContentFigures:
 
     def _strength(self, line: LineMass | None, blended: bool) -> str:
         item = None if line is None else self.view.items.get(line.item or "")
-        if item is None or item.thickening is None:
+        if line is None or item is None or item.thickening is None:
             return "what thickens in there"
-        return f"a gram of it does as much as {plain(item.thickening)} g of flour{', blended' if blended else ''}"
+        strength = strength_of(item, line.line, self.one.balance.stage(line.stage))
+        return f"a gram of it does as much as {plain(strength)} g of flour{', blended' if blended else ''}"
 
     # -- a portion -------------------------------------------------------------------------------------------------
 

@@ -76,6 +76,17 @@ class Thickeners(unittest.TestCase):
         self.assertEqual([line.quantity.text for line in lines], ["7.5 l", "2.5 kg"])
         self.assertEqual((lines[1].basis, lines[1].preparation), ("EP", "peeled"))
 
+    def test_a_dark_roux_is_exchanged_by_the_half_that_it_thickens(self) -> None:
+        water, flour = {"item": "water", "quantity": "9.5 l"}, {"item": "flour", "quantity": "500 g"}
+        by_line: dict[str, Any] = {"id": "s", "lines": [water, {**flour, "roux": "dark"}]}
+        by_stage: dict[str, Any] = {"id": "s", "roux": "dark", "lines": [water, flour]}
+        for dark in (by_line, by_stage):
+            found = tried("flour", dark)
+            now = found.ways[0].thickness_g_per_l
+            starch = next(way for way in found.ways if way.name == "Cornflour")
+            assert now is not None and starch.thickness_g_per_l is not None
+            self.assertAlmostEqual(float(starch.thickness_g_per_l), float(now), delta=0.02 * float(now))
+
     def test_soaked_beans_are_exchanged_by_what_they_were_dry_there_and_back(self) -> None:
         beans = {"id": "beans", "name": "White beans, dry", "kind": "pulse", "thickening": "0.45", "composition": NONE,
                  "preparations": [{"id": "soaked", "name": "soaked", "yield": "2"}]}  # fmt: skip

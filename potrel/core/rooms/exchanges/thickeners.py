@@ -8,12 +8,12 @@ from decimal import Decimal
 from functools import cache
 
 from potrel.core.kitchen.items import Item
-from potrel.core.kitchen.kinds import ONE, ZERO
+from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.methods import method_called
 from potrel.core.kitchen.recipes import Recipe, with_lines
 from potrel.core.numbers.arithmetic import Number
-from potrel.core.pot.content import stays_whole
+from potrel.core.pot.content import stays_whole, strength_of
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import nutrient_mass
 from potrel.core.rooms.exchanges.phrases import Phrases, called, phrases
@@ -59,11 +59,11 @@ def thickeners(spot: Spot) -> Iterator[Way]:
     own, blended = spot.view.items[spot.line.item or ""], is_blended(spot.recipe, spot.stage)
     yield spot.way(own.name, [] if spot.line.line is None else [spot.line.line], spot.recipe, what_to_mind(own.name))
     # As it thickens the pot: by what went in dry.
-    dry, strength = nutrient_mass(spot.line, spot.view), spot.view.number(own.thickening or ZERO)
+    dry, strength = nutrient_mass(spot.line, spot.view), spot.view.number(strength_of(own, spot.line.line, spot.here))
     for item in spot.view.items.values():
         if item.id == own.id or item.archived or not thickens(item, blended=blended) or not spot.view.offers_of(item.id):
             continue
-        grams = as_strong(dry, strength, spot.view.number(item.thickening or ONE))
+        grams = as_strong(dry, strength, spot.view.number(strength_of(item, None, spot.here) or ONE))
         line = ready_to_use(item, grams)
         if not called(item.name, _FLOUR):
             yield _way(spot, item.name, [line], grams)
