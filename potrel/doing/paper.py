@@ -14,7 +14,7 @@ from potrel.core.rooms.invoice import Invoice, InvoiceRow, understand_invoice
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
 from potrel.core.words.paste import understand_paste
-from potrel.core.words.pasted import Goods, LineAnswer, Pasted, PortionBy
+from potrel.core.words.pasted import Goods, LineAnswer, Pasted, PortionAnswer
 from potrel.doing.kitchens import Kitchens
 from potrel.doing.pots import checked
 from potrel.store.changes import read_version
@@ -36,7 +36,7 @@ class Paste(Keyed):
     name: Name | None = None
     answers: tuple[LineAnswer, ...] = ()
     goods: tuple[Goods, ...] = ()
-    portion_by: PortionBy | None = None
+    portion: PortionAnswer | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,7 +115,7 @@ def understood_paste(paste: Paste, costing: Costing) -> tuple[Pasted, Costing]:
     """The pot that comes of a text, and the kitchen with it. BadDocument where it is too long."""
     if len(paste.rows) > _MOST_LINES:
         raise BadDocument("rows", say("paste_too_long", "a recipe has at most {most} rows: paste one recipe", most=_MOST_LINES))
-    return understand_paste("\n".join(paste.rows), paste.name, paste.answers, paste.goods, costing, paste.portion_by)
+    return understand_paste("\n".join(paste.rows), paste.name, paste.answers, paste.goods, costing, paste.portion)
 
 
 def understood_invoice(typed: TypedInvoice, costing: Costing) -> Invoice:

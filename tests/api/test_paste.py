@@ -61,7 +61,11 @@ class Paste(ApiTest):
         status, problem = self.call("POST", "/api/pasted-recipe/save", {"rows": rows})
         self.assertEqual(status, 422)
         self.assertIn("say which holds", problem["detail"])
-        status, saved = self.call("POST", "/api/pasted-recipe/save", {"rows": rows, "portion_by": "count"})
+        said = {"portions": "16", "said": "250 ml", "by": "count"}
+        # What was answered of other portions answers nothing here.
+        for other in ({**said, "portions": "12"}, {**said, "said": "200 ml"}):
+            self.assertEqual(self.call("POST", "/api/pasted-recipe/save", {"rows": rows, "portion": other})[0], 422)
+        status, saved = self.call("POST", "/api/pasted-recipe/save", {"rows": rows, "portion": said})
         self.assertEqual(status, 201, saved)
         reply = self.get(f"/api/recipes/{saved['recipe']}")
         simmer, strain, reduce = reply["recipe"]["stages"]

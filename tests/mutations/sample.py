@@ -106,7 +106,7 @@ SAMPLE = (
          'return None if at_least and found == "thin" else found', "return found", f"{_CONTENT}.Thickness"),
     Slip("what flows in is warmed from the shelf", "core/pot/hob.py", "degrees.append(hot)", "degrees.append(shelf)", _HEAT),
     Slip("bones take salt along", "core/pot/content.py",
-         'item.kind == "bones" for item in items', "False for item in items", _CONTENT),
+         "is_bones(item) for item in items", "False for item in items", _CONTENT),
     Slip("what is dry dilutes what is wet", "core/pot/content.py",
          "in zip(here.taken_out, dry, strict=True) if is_dry", "in zip(here.taken_out, dry, strict=True) if False", _CONTENT),
     Slip("alcohol is kept stage by stage", "core/pot/content.py", "minutes=one.minutes + (stage.minutes or ZERO)",

@@ -12,6 +12,7 @@ from dataclasses import field, replace
 from decimal import Decimal
 
 from potrel.core.frozen import dataclass
+from potrel.core.kitchen.bones import is_bones
 from potrel.core.kitchen.composition import ALCOHOL_FACTOR
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ONE, ZERO
@@ -331,7 +332,7 @@ class _Tasting:
             return is_fat(out)
         lines = [line for line in self.balance.lines if line.id in out.of]
         items = [self.view.items.get(line.item or "") for line in lines]
-        return bool(items) and all(item is not None and item.kind == "bones" for item in items)
+        return bool(items) and all(item is not None and is_bones(item) for item in items)
 
 
 def _named(source: Source, ids: frozenset[str] | set[str]) -> bool:

@@ -7,6 +7,7 @@ its moisture; pulses and barley drink from the pot. Which methods do what is com
 from __future__ import annotations
 
 from potrel.core.frozen import dataclass
+from potrel.core.kitchen.bones import is_bones
 from potrel.core.kitchen.items import Item, LossTo
 from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.lines import Line
@@ -35,7 +36,7 @@ def loss_to(stage: Stage, said: LossTo | None) -> LossTo:
 def loses(stage: Stage, item: Item) -> bool:
     """Whether a thing must lose something in a stage: it is roasted, browned, sweated or steamed, and what it loses goes up."""
     family = family_of(stage.method)
-    return family in _LOSING and item.kind in _SHRINKS and loss_to(stage, None) == "air"
+    return family in _LOSING and (item.kind in _SHRINKS or is_bones(item)) and loss_to(stage, None) == "air"
 
 
 @formula("EP * cooking yield")

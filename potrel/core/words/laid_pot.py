@@ -22,11 +22,6 @@ _LONGEST_NOTE = 2000
 _POURED = ("water", "stock", "wine")
 
 
-def tops_up(text: RecipeText) -> bool:
-    """Whether a text tops its pot up."""
-    return any(one.step.does == "top_up" and one.step.to is not None for one in lay_out(text, ()))
-
-
 def lay_pot(text: RecipeText, lines: Sequence[PastedLine], view: DayView) -> tuple[list[PastedLine], tuple[Stage, ...]]:
     """The lines with the stage that each came into, and the stages. BadDocument where a note is too long."""
     things = [_thing(one, view) for one in lines]

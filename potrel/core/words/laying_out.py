@@ -12,8 +12,8 @@ from decimal import Decimal
 
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.naming import stem, words_in
-from potrel.core.words.method_text import Step, read_steps
-from potrel.core.words.recipe_text import RecipeText, StageText
+from potrel.core.words.method_text import Step
+from potrel.core.words.recipe_text import RecipeText, Sentence, StageText
 
 # What is called by these is each thing of such kinds.
 _KINDS = {
@@ -23,7 +23,6 @@ _KINDS = {
     "liquid": frozenset({"water", "stock", "wine"}), "carcass": frozenset({"bones"}),
 }  # fmt: skip
 _ALL = frozenset({"everything", "all", "rest", "remaining", "ingredient"})
-_MOST_READ = 20_000
 # What comes back to a pot was not taken out of it for good.
 _COMES_BACK = frozenset({"return", "back"})
 
@@ -86,8 +85,6 @@ class _Table:
     # Which stage a clause is about, in the order of the text: it takes the lines that it names.
     named: list[tuple[str, Laid]] = field(default_factory=list)
     waits: list[str] = field(default_factory=list)
-    # How many characters of sentences were read so far.
-    read: int = 0
 
     def laid_out(self, text: RecipeText) -> list[Laid]:
         stages = 0
@@ -100,7 +97,7 @@ class _Table:
                 self.laid.append(here)
                 self._goes_to(here, [part.step.text])
             else:
-                here = self._sentence(part.text, here)
+                here = self._sentence(part, here)
         self._finish()
         self._give_out()
         kept = [one for place, one in enumerate(self.laid) if self._is_kept(one, place)]
@@ -111,15 +108,13 @@ class _Table:
             found[0].notes[:0] = first.notes
         return found
 
-    def _sentence(self, sentence: str, here: Laid) -> Laid:
+    def _sentence(self, sentence: Sentence, here: Laid) -> Laid:
         first = None
-        # What is longer than any method stays as it is written.
-        self.read += len(sentence)
-        for step in read_steps(sentence) if self.read <= _MOST_READ else ():
+        for step in sentence.steps:
             here = self._told(step, here)
             if step.is_stage:
                 first = first or here
-        (first or here).notes.append(sentence)
+        (first or here).notes.append(sentence.text)
         return here
 
     def _goes_to(self, of: Laid, clauses: Sequence[str]) -> None:
@@ -179,7 +174,7 @@ class _Table:
     def _finish(self) -> None:
         """What is added behind all cooking goes into a last stage, where it names anything that waits for a place."""
         loose = self._loose()
-        if self.waits and len(self.laid) > 1 and any(self._names(text, at) for text in self.waits for at in loose):
+        if self.waits and len(self.laid) > 1 and any(names(text, self.things[at]) for text in self.waits for at in loose):
             last = Laid("Finish", Step("", "cook", "finish"))
             self.laid.append(last)
             self.named += [(text, last) for text in self.waits]
@@ -194,23 +189,19 @@ class _Table:
         if not cooked or not loose:
             return
         rest = next((one for one in cooked if one.step.is_wet), cooked[0])
-        if rest is not cooked[0] and not any(
-            self._names(text, at) for text, of in self.named if of is cooked[0] for at in loose
-        ):
+        first = [text for text, of in self.named if of is cooked[0]]
+        if rest is not cooked[0] and not any(names(text, self.things[at]) for text in first for at in loose):
             rest = cooked[0]
         for at in loose:
             goes = next(
-                (of for text, of in self.named if of in cooked and self._names(text, at)), rest if self.is_block else None
+                (of for text, of in self.named if of in cooked and names(text, self.things[at])),
+                rest if self.is_block else None,
             )
             if goes is not None:
                 next(one for one in self.laid if at in one.lines).lines.remove(at)
                 goes.lines.append(at)
         for one in cooked:
             one.lines.sort()
-
-    def _names(self, text: str, at: int) -> bool:
-        """Whether a clause names a line: by its last word, by all of them, or as one of a kind."""
-        return names(text, self.things[at])
 
     def _is_kept(self, one: Laid, place: int) -> bool:
         """A block all of whose lines found their place is none; a stage without anything in it is none, either."""
@@ -234,7 +225,7 @@ class _Table:
             return ()
         before = [at for other in kept[: kept.index(one)] for at in other.lines if at not in other.of]
         taken = [at for other in kept[: kept.index(one)] for at in other.of]
-        found = [at for at in before if at not in taken and self._names(one.step.text, at)]
+        found = [at for at in before if at not in taken and names(one.step.text, self.things[at])]
         if one.step.does == "pick":
             return tuple(found)
         later = [words for sentence in told if (words := {word.stem for word in words_in(sentence)}) & _COMES_BACK]

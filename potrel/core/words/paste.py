@@ -32,9 +32,9 @@ from potrel.core.pot.day_view import DayView
 from potrel.core.pot.moisture import is_poured
 from potrel.core.sentences import say
 from potrel.core.trim.shelf import on_shelf, shelf
-from potrel.core.words.laid_pot import lay_pot, tops_up
+from potrel.core.words.laid_pot import lay_pot
 from potrel.core.words.makes_text import read_makes
-from potrel.core.words.pasted import AskedGoods, AskedPortion, Goods, LineAnswer, Pasted, PastedLine, PortionBy
+from potrel.core.words.pasted import AskedGoods, AskedPortion, Goods, LineAnswer, Pasted, PastedLine, PortionAnswer, PortionBy
 from potrel.core.words.recipe_text import read_recipe_text
 from potrel.core.words.typed_line import TypedLine
 from potrel.core.words.typed_pour import read_poured
@@ -50,11 +50,11 @@ def understand_paste(
     answers: Sequence[LineAnswer],
     goods: Sequence[Goods],
     costing: Costing,
-    portion_by: PortionBy | None = None,
+    portion: PortionAnswer | None = None,
 ) -> tuple[Pasted, Costing]:
     """What a pasted text comes to with the answers so far, and the kitchen with all of it."""
     said = {one.line: one for one in answers}
-    return _Paste(text, name, said, {one.item: one for one in goods}, costing, portion_by).read()
+    return _Paste(text, name, said, {one.item: one for one in goods}, costing, portion).read()
 
 
 class _Paste:
@@ -65,10 +65,10 @@ class _Paste:
         answers: dict[str, LineAnswer],
         goods: dict[str, Goods],
         costing: Costing,
-        portion_by: PortionBy | None,
+        portion: PortionAnswer | None,
     ) -> None:
         self.text, self.told = read_recipe_text(text), goods
-        self.makes, self.portion_by = read_makes(self.text.aside), portion_by
+        self.makes, self.portion = read_makes(self.text.aside), portion
         self.answers, self.before = answers, costing
         self.name = (name or "").strip() or self.text.name or "New soup"
         self.new: dict[str, Item] = {}
@@ -104,7 +104,8 @@ class _Paste:
 
     def _with_water(self) -> DayView:
         """The kitchen so far, with water in it where the pot is topped up: what the shelf has, where nothing else is there."""
-        if tops_up(self.text) and all(one.kind != "water" or one.archived for one in self._view().items.values()):
+        tops_up = any(step.does == "top_up" and step.to is not None for step in self.text.steps)
+        if tops_up and all(one.kind != "water" or one.archived for one in self._view().items.values()):
             self._take_from_shelf("water")
         return self._view()
 
@@ -122,15 +123,26 @@ class _Paste:
             return pasted, after
         by_count = None if pasted.open > 0 else _size_of(makes.portions, after, recipe.id)
         agree = makes.size is None or by_count is None or _same_size(makes.size, by_count, after, recipe)
-        by = self.portion_by or (("count" if makes.size is None else "size") if agree else None)
+        by = self._portion_by(agree=agree)
         asked = AskedPortion(
             makes.portions, None if by_count is None else str(by_count), None if makes.size is None else str(makes.size), by
         )
         pasted = replace(pasted, portion=asked)
-        if by != "count" or by_count is None:
+        if by != "count":
             return pasted, after
-        recipe = replace(recipe, servings=(replace(recipe.servings[0], size=by_count), *recipe.servings[1:]))
+        # While nobody knows how large each is, there is no serving: any size would look as if somebody had said it.
+        servings = () if by_count is None else (replace(recipe.servings[0], size=by_count), *recipe.servings[1:])
+        recipe = replace(recipe, servings=servings)
         return replace(pasted, recipe=recipe), after.replacing(recipe)
+
+    def _portion_by(self, *, agree: bool) -> PortionBy | None:
+        """By what the size of a portion goes: as was answered to this very text, else as it says, where that is one thing."""
+        makes, said = self.makes, self.portion
+        if said is not None and (said.portions, said.said) == (makes.portions, str(makes.size)):
+            return said.by
+        if makes.size is None:
+            return "count"
+        return "size" if agree else None
 
     # -- lines -----------------------------------------------------------------------------------------------------
 

@@ -8,7 +8,7 @@ from typing import Literal
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import Cell, Computed, Flag, Id, Name, Note
+from potrel.core.kitchen.kinds import Cell, Computed, Flag, Id, Name, Note, Positive
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.words.typed_line import TypedLine
@@ -43,6 +43,15 @@ class Goods(Keyed):
     price: Cell = ""
     supplier: Cell = ""
     weights: dict[Name, Cell] = field(default_factory=dict)
+
+
+@dataclass(frozen=True, slots=True)
+class PortionAnswer(Keyed):
+    """By what the size of a portion goes. It answers what the text said then, so many portions of such a size, and no other."""
+
+    portions: Positive
+    said: Cell
+    by: PortionBy
 
 
 @dataclass(frozen=True, slots=True)

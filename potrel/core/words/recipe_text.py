@@ -31,6 +31,8 @@ _HEAT = re.compile(r"(?:\bat\b|\bto\b|@)?\s*(?P<n>[0-9]{2,3})\s*(?:°|º|degrees
 _DANGLING = re.compile(r"[\s,;–-]*(?:(?:\b(?:for|at|to)|@)[\s,;–-]*)+$", re.IGNORECASE)
 _FOR_THE = re.compile(r"^for\s+(?:the\s+)?", re.IGNORECASE)
 _SENTENCE_WORDS, _LONG_SENTENCE = 5, 9
+# So many characters of sentences are more than any method has.
+_MOST_READ = 20_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,9 +46,10 @@ class StageText:
 
 @dataclass(frozen=True, slots=True)
 class Sentence:
-    """A sentence of the method."""
+    """A sentence of the method, and what it does step by step; what is longer than any method is not looked through."""
 
     text: str
+    steps: list[Step] = field(default_factory=list)
 
 
 @dataclass(frozen=True, slots=True)
@@ -62,6 +65,12 @@ class RecipeText:
         return [one for one in self.parts if isinstance(one, StageText)]
 
     @property
+    def steps(self) -> list[Step]:
+        """All that its heads and its sentences do."""
+        every = ([one.step] if isinstance(one, StageText) else one.steps for one in self.parts)
+        return [step for some in every for step in some]
+
+    @property
     def told(self) -> list[str]:
         return [one.text for one in self.parts if isinstance(one, Sentence)]
 
@@ -72,7 +81,13 @@ def read_recipe_text(text: str) -> RecipeText:
     name, rows = _name_of(rows)
     parts: list[StageText | Sentence] = []
     aside: list[str] = []
-    telling = False
+    telling, read = False, 0
+
+    def tell(sentence: str) -> None:
+        nonlocal read
+        read += len(sentence)
+        parts.append(Sentence(sentence, read_steps(sentence) if read <= _MOST_READ else []))
+
     for place, row in enumerate(rows):
         bare = BULLET.sub("", row)
         if not bare or _TO_SKIP.match(bare):
@@ -82,12 +97,12 @@ def read_recipe_text(text: str) -> RecipeText:
         elif is_what_it_makes(bare):
             aside.append(bare)
         elif _is_sentence(bare, telling):
-            parts.append(Sentence(_NUMBERED.sub("", bare)))
+            tell(_NUMBERED.sub("", bare))
         elif (head := _head(bare)) is not None:
             telling = False
             follows = rows[place + 1] if place + 1 < len(rows) else ""
             if not bare.endswith(":") and sum(one.is_stage for one in read_steps(bare)) > 1:
-                parts.append(Sentence(bare))
+                tell(bare)
             elif not _tells_how(parts, head, bare, follows):
                 parts.append(head)
         else:

@@ -201,6 +201,18 @@ class FromPaper(unittest.TestCase):
             self.assertTrue(str(found.recipe.servings[0].size).endswith(unit))
             self.assertEqual((found.portion.by, sheet.servings[0].whole_portions), ("count", 12))
 
+    def test_while_nobody_knows_how_large_a_portion_is_there_is_none(self) -> None:
+        text = "1 kg onions\n2 tins plum tomatoes\n4 l water\nSimmer 30 min, lid on\nServes 12"
+        found, _ = paste(text)
+        assert found.portion is not None
+        self.assertEqual((found.portion.size, found.recipe.servings, found.portion.is_open), (None, (), False))
+        self.assertIn("Serves 12", found.recipe.stages[0].note or "")
+        found, sheet = paste(text, goods=[Goods("plum-tomato", weights={"tin": "400"})])
+        self.assertEqual(sheet.servings[0].whole_portions, 12)
+        # A size that it says itself stands.
+        found, _ = paste(text.replace("Serves 12", "12 portions of 250 ml"))
+        self.assertEqual(str(found.recipe.servings[0].size), "250 ml")
+
     def test_a_reduction_of_what_nobody_has_weighed_is_a_question(self) -> None:
         text = "1 kg leeks, sliced\n2 tins plum tomatoes\n4 l water\nSimmer 30 min, lid on\nReduce by half"
         found, sheet = paste(text)

@@ -63,6 +63,7 @@ export type PasteGoods = Schemas["Goods"];
 export type PasteAsked = Schemas["AskedGoods"];
 export type PasteLine = Schemas["PastedLine"];
 export type PasteReply = Schemas["PasteReply"];
+export type PortionAnswer = Schemas["PortionAnswer"];
 export type AskedPortion = Schemas["AskedPortion"];
 export type PasteSaved = Schemas["PasteSaved"];
 export type Named = Schemas["Named"];

@@ -4545,8 +4545,7 @@ export interface components {
              * @default []
              */
             goods: components["schemas"]["Goods"][];
-            /** Portion By */
-            portion_by?: ("count" | "size") | null;
+            portion?: components["schemas"]["PortionAnswer"] | null;
         };
         /**
          * PasteReply
@@ -4596,6 +4595,21 @@ export interface components {
             is_open: boolean;
             /** Left Out */
             left_out: boolean;
+        };
+        /**
+         * PortionAnswer
+         * @description By what the size of a portion goes. It answers what the text said then, so many portions of such a size, and no other.
+         */
+        PortionAnswer: {
+            /** Portions */
+            portions: string;
+            /** Said */
+            said: string;
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "count" | "size";
         };
         /**
          * PortionSummary
@@ -6575,7 +6589,7 @@ export interface components {
              * Sort
              * @enum {string}
              */
-            sort: "price" | "yield" | "byproduct" | "cooking" | "rendered" | "quantity" | "cook_yield" | "change" | "residue" | "taken_out" | "spent_factor" | "measured_yield" | "written_yield" | "size" | "attended_minutes" | "energy" | "portioning" | "allowance" | "setting";
+            sort: "price" | "yield" | "byproduct" | "cooking" | "rendered" | "quantity" | "cook_yield" | "change" | "residue" | "came_out" | "taken_out" | "spent_factor" | "measured_yield" | "written_yield" | "size" | "attended_minutes" | "energy" | "portioning" | "allowance" | "setting";
             /** What */
             what: string;
             /** Rests On */

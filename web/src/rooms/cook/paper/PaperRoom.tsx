@@ -4,7 +4,15 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { refresh } from "../../../api/asked";
-import { type AskedPortion, api, inWords, type PasteReply, type PasteSaved, told } from "../../../api/client";
+import {
+  type AskedPortion,
+  api,
+  inWords,
+  type PasteReply,
+  type PasteSaved,
+  type PortionAnswer,
+  told,
+} from "../../../api/client";
 import { useKitchen } from "../../../api/kitchen";
 import { useCurrency } from "../../../parts/Figure";
 import { mass, money, trimmed, volume } from "../../../parts/format";
@@ -131,7 +139,7 @@ export function PaperRoom() {
           {reply && (
             <>
               <Sum reply={reply} />
-              {reply.portion && <Portion portion={reply.portion} choose={paper.setPortionBy} />}
+              {reply.portion && <Portion portion={reply.portion} answer={paper.answerPortion} />}
               <Asked reply={reply} />
               <AskedGoodsTable
                 goods={reply.goods}
@@ -187,16 +195,23 @@ function Sum({ reply }: { reply: PasteReply }) {
   );
 }
 
+interface PortionProps {
+  portion: AskedPortion;
+  answer: (said: PortionAnswer) => void;
+}
+
 /** How many portions the paper says there are, and how large that makes each; asked where it says two things. */
-function Portion({ portion, choose }: { portion: AskedPortion; choose: (by: "count" | "size") => void }) {
+function Portion({ portion, answer }: PortionProps) {
+  const { portions, said } = portion;
   const many = `${trimmed(portion.portions, 1)} portions`;
-  if (portion.size === null)
+  if (portion.size === null && said === null)
     return (
       <p className="quiet text-sm">
-        {many}: how large each is shows once every line and its weight is known.
+        {many}: how large each is shows once every line and its weight is known; until then the pot has no
+        serving.
       </p>
     );
-  if (portion.said === null)
+  if (said === null)
     return (
       <p className="quiet text-sm">
         {many}, as the paper says: {portion.size} each.
@@ -206,7 +221,9 @@ function Portion({ portion, choose }: { portion: AskedPortion; choose: (by: "cou
     <p className="flex flex-wrap gap-2 items-baseline" role={portion.by === null ? "alert" : undefined}>
       <span className={portion.by === null ? "text-error font-semibold" : "quiet"}>
         {portion.by === null && "? "}
-        {many} of this pot are {portion.size} each; the paper says {portion.said}.
+        {portion.size === null
+          ? `${many} of ${said}, as the paper says.`
+          : `${many} of this pot are ${portion.size} each; the paper says ${said}.`}
       </span>
       {(["size", "count"] as const).map((by) => (
         <button
@@ -214,9 +231,9 @@ function Portion({ portion, choose }: { portion: AskedPortion; choose: (by: "cou
           type="button"
           className="btn btn-xs"
           aria-pressed={portion.by === by}
-          onClick={() => choose(by)}
+          onClick={() => answer({ portions, said, by })}
         >
-          {by === "size" ? `${portion.said} each` : many}
+          {by === "size" ? `${said} each` : many}
         </button>
       ))}
     </p>

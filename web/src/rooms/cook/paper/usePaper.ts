@@ -8,6 +8,7 @@ import {
   type PasteAnswer,
   type PasteGoods,
   type PasteReply,
+  type PortionAnswer,
   told,
 } from "../../../api/client";
 import { useKeptText } from "../../../parts/kept";
@@ -17,11 +18,11 @@ export interface Answers {
   goods: Record<string, PasteGoods>;
   /** The supplier that was named last: proposed for what is still open. */
   supplier: string;
-  /** By what the size of a portion goes, where the paper says two things. */
-  portionBy: "count" | "size" | null;
+  /** By what the size of a portion goes, where the paper says two things: of those, and of no others. */
+  portion: PortionAnswer | null;
 }
 
-const NONE: Answers = { lines: {}, goods: {}, supplier: "", portionBy: null };
+const NONE: Answers = { lines: {}, goods: {}, supplier: "", portion: null };
 
 function read(kept: string): Answers {
   try {
@@ -48,7 +49,7 @@ export function usePaper() {
   };
   const supplierOf = (item: string, proposed: string) =>
     answers.goods[item]?.supplier || answers.supplier || proposed;
-  const setPortionBy = (portionBy: Answers["portionBy"]) => set({ portionBy });
+  const answerPortion = (portion: PortionAnswer) => set({ portion });
   const clear = () => {
     setText("");
     setName("");
@@ -63,7 +64,7 @@ export function usePaper() {
     retry: false,
     staleTime: 0,
   });
-  return { text, setText, name, setName, answers, answer, tell, supplierOf, setPortionBy, clear, found };
+  return { text, setText, name, setName, answers, answer, tell, supplierOf, answerPortion, clear, found };
 }
 
 /** What is sent, as it was typed; who was named last is the supplier where none is. */
@@ -77,6 +78,6 @@ export function bodyOf(text: string, name: string, answers: Answers): Paste {
     name: name.trim() || null,
     answers: Object.values(answers.lines),
     goods,
-    portion_by: answers.portionBy,
+    portion: answers.portion,
   };
 }
