@@ -119,7 +119,22 @@ class SheetLack:
 
 
 @dataclass(frozen=True, slots=True)
-class SheetBatch:
+class SheetSums:
+    """Of what all is not known of: the sum of what is [g, kcal], which is the least there can be; else None."""
+
+    salt_g_at_least: Computed | None
+    energy_kcal_at_least: Computed | None
+    fat_g_at_least: Computed | None
+    saturates_g_at_least: Computed | None
+    carbohydrate_g_at_least: Computed | None
+    sugars_g_at_least: Computed | None
+    protein_g_at_least: Computed | None
+    fibre_g_at_least: Computed | None
+    alcohol_g_at_least: Computed | None
+
+
+@dataclass(frozen=True, slots=True)
+class SheetBatch(SheetSums):
     """The batch: its mass [g], volume [ml], food cost [money] with the seasoning allowance, and attended minutes.
 
     `basis` says which batch yield is in use; `computed_g`, `measured_g` and `written_g` show all. Of salt, alcohol and
@@ -155,15 +170,6 @@ class SheetBatch:
     protein_g: Computed | None
     fibre_g: Computed | None
     energy_kwh: Computed | None
-    salt_g_at_least: Computed | None
-    energy_kcal_at_least: Computed | None
-    fat_g_at_least: Computed | None
-    saturates_g_at_least: Computed | None
-    carbohydrate_g_at_least: Computed | None
-    sugars_g_at_least: Computed | None
-    protein_g_at_least: Computed | None
-    fibre_g_at_least: Computed | None
-    alcohol_g_at_least: Computed | None
     lacks: list[SheetLack]
     in_doubt: list[str]
 
@@ -233,7 +239,7 @@ class SheetChannel:
 
 
 @dataclass(frozen=True, slots=True)
-class SheetServing:
+class SheetServing(SheetSums):
     """A serving: portions, costs per portion, and price.
 
     `price` is the set price where there is one, else the computed one; `suggested_price` is always the computed one.
@@ -271,15 +277,6 @@ class SheetServing:
     fibre_g: Computed | None
     energy_by_factors_kcal: Computed | None
     food_cost_if_all_take_it: Computed | None
-    salt_g_at_least: Computed | None
-    energy_kcal_at_least: Computed | None
-    fat_g_at_least: Computed | None
-    saturates_g_at_least: Computed | None
-    carbohydrate_g_at_least: Computed | None
-    sugars_g_at_least: Computed | None
-    protein_g_at_least: Computed | None
-    fibre_g_at_least: Computed | None
-    alcohol_g_at_least: Computed | None
     lacks: list[SheetLack]
     hold: SheetHold | None
     methods: list[SheetMethod]

@@ -13,28 +13,28 @@ from potrel.core.errors import BadQuantity
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.quantities import Quantity, parse_quantity, read_range
+from potrel.core.words.method_text import BULK_UNIT, NUMBER
 
-_N = r"(?:[0-9]+(?:[.,][0-9]+)?(?:\s+[0-9]/[0-9])?|[0-9]/[0-9])[½¼¾]?|[½¼¾]"
-_RANGE = rf"(?:{_N})(?:\s*(?:-|–|to|or)\s*(?:{_N}))?"
-_UNIT = r"(?:kg|g|l|ml|cl|dl|lit(?:re|er)s?|gal(?:lon)?s?|qts?|quarts?|pts?|pints?|cups?|lbs?|pounds?|oz|ounces?)"
+_RANGE = rf"(?:{NUMBER})(?:\s*(?:-|–|to|or)\s*(?:{NUMBER}))?"
 _ABOUT = r"(?:about|approx(?:imately)?\.?|around|roughly|some|ca\.?|c\.)?\s*"
 _SERVED = r"(?:portions?|servings?|serves|bowls?|people|persons?|guests|covers|starters?|mains?|cups of soup)"
 # Behind the portions stands how large they are, or for what; "2 portions mashed potato" is a line.
 _ENDS = r"(?=\s*(?:$|[,.;(]|(?:of|at|à|x|×)\s+(?:about )?[0-9]|as\b|for\b|each\b))"
 _YIELDS = rf"(?:makes|yields?|gives|produces|batch(?: yield| size)?|quantity)\b[:\s]*{_ABOUT}"
-_MUCH = re.compile(rf"^(?:{_YIELDS}|(?:about|approx(?:imately)?\.?|ca\.?)\s+)(?P<so>{_RANGE}\s*{_UNIT})\b", re.IGNORECASE)
+_MUCH = re.compile(rf"^(?:{_YIELDS}|(?:about|approx(?:imately)?\.?|ca\.?)\s+)(?P<so>{_RANGE}\s*{BULK_UNIT})\b", re.IGNORECASE)
 _MANY = re.compile(
     rf"^(?:(?:serves|feeds|for|portions?|servings?)\b[:\s]*(?:a |an )?{_ABOUT}(?P<n>{_RANGE})\b(?!\s*(?:min|h))"
     rf"|(?:{_YIELDS}|{_ABOUT})(?P<n2>{_RANGE})\s*(?:[a-z]+ )?{_SERVED}{_ENDS}"
     # "Makes 37 take-away cups of 300 ml", "Makes 12".
-    rf"|{_YIELDS}(?P<n3>{_RANGE})(?=\s+[\w -]{{1,60}}\s(?:of|at)\s+{_N}\s*{_UNIT}\b|\s*$))",
+    rf"|{_YIELDS}(?P<n3>{_RANGE})(?=\s+[\w -]{{1,60}}\s(?:of|at)\s+{NUMBER}\s*{BULK_UNIT}\b|\s*$))",
     re.IGNORECASE,
 )
 _LONGEST = 120
 # What it makes, in whatever it is counted: "Makes 2 loaves" is no line of a pot.
 _YIELD = re.compile(rf"^{_YIELDS}[0-9]", re.IGNORECASE)
 _EACH = re.compile(
-    rf"\b(?:of|at|à|a|x|×|each)\s+{_ABOUT}(?P<size>(?:{_N})\s*{_UNIT})\b|\((?P<size2>(?:{_N})\s*{_UNIT})", re.IGNORECASE
+    rf"\b(?:of|at|à|a|x|×|each)\s+{_ABOUT}(?P<size>(?:{NUMBER})\s*{BULK_UNIT})\b|\((?P<size2>(?:{NUMBER})\s*{BULK_UNIT})",
+    re.IGNORECASE,
 )
 
 

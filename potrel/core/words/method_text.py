@@ -29,9 +29,9 @@ _NUMBERS = {
     "a": "1", "an": "1", "one": "1", "two": "2", "three": "3", "four": "4", "five": "5", "six": "6", "seven": "7", "eight": "8",
     "nine": "9", "ten": "10", "twelve": "12", "fifteen": "15", "twenty": "20", "thirty": "30", "forty": "40", "sixty": "60",
 }  # fmt: skip
-_N = r"(?:[0-9]+(?:[.,][0-9]+)?(?:\s+[0-9]/[0-9])?|[0-9]/[0-9])[½¼¾]?|[½¼¾]"
-_TIME = re.compile(
-    rf"(?P<n>(?:{_N})(?:\s*(?:-|–|to|or)\s*(?:{_N}))?)\s*-?\s*(?P<unit>min(?:ute)?s?\b|h(?:ou)?rs?\b|h\b)"
+NUMBER = r"(?:[0-9]+(?:[.,][0-9]+)?(?:\s+[0-9]/[0-9])?|[0-9]/[0-9])[½¼¾]?|[½¼¾]"
+TIME = re.compile(
+    rf"(?P<n>(?:{NUMBER})(?:\s*(?:-|–|to|or)\s*(?:{NUMBER}))?)\s*-?\s*(?P<unit>min(?:ute)?s?\b|h(?:ou)?rs?\b|h\b)"
     r"(?:\s*(?:and\s*)?(?P<more>[0-9]{1,2})\s*min(?:ute)?s?\b)?",
     re.IGNORECASE,
 )
@@ -76,9 +76,9 @@ _SHARE = re.compile(
     re.IGNORECASE,
 )
 _HALVED = re.compile(r"\bhalved?\b", re.IGNORECASE)
-_UNIT = r"(?:kg|g|l|ml|cl|dl|lit(?:re|er)s?|gal(?:lon)?s?|qts?|quarts?|pts?|pints?|cups?|lbs?|oz)"
+BULK_UNIT = r"(?:kg|g|l|ml|cl|dl|lit(?:re|er)s?|gal(?:lon)?s?|qts?|quarts?|pts?|pints?|cups?|lbs?|pounds?|oz|ounces?)"
 _TO_SO_MUCH = re.compile(
-    rf"\b(?:to|until|up to|at)\b (?:about |around |roughly |you have |there (?:is|are) )?(?P<so>(?:{_N})\s*{_UNIT})\b",
+    rf"\b(?:to|until|up to|at)\b (?:about |around |roughly |you have |there (?:is|are) )?(?P<so>(?:{NUMBER})\s*{BULK_UNIT})\b",
     re.IGNORECASE,
 )
 _REDUCES = re.compile(
@@ -260,7 +260,7 @@ def minutes_in(text: str) -> Decimal | None:
     >>> minutes_in("about 1 1/2 hours"), minutes_in("half an hour"), minutes_in("2-3 h"), minutes_in("an hour and a half")
     (Decimal('90.0'), Decimal('30'), Decimal('150.0'), Decimal('90'))
     """
-    found = _TIME.search(_in_figures(text))
+    found = TIME.search(_in_figures(text))
     if found is None:
         return None
     try:
@@ -286,7 +286,7 @@ def _in_figures(text: str) -> str:
 
 def degrees_in(text: str) -> Decimal | None:
     """The heat that a text names [C]; Fahrenheit is converted, and so is what no Celsius oven reaches."""
-    for found in _DEGREES.finditer(_TIME.sub(" ", text)):
+    for found in _DEGREES.finditer(TIME.sub(" ", text)):
         degrees = Decimal(found["n"] or found["n2"])
         unit = (found["u"] or found["u2"] or "").upper()
         if unit.endswith("F") or (not unit.endswith("C") and degrees >= 300):

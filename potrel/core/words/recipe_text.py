@@ -14,7 +14,7 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.methods import method_called
 from potrel.core.kitchen.naming import line_words, words_in
 from potrel.core.words.makes_text import is_what_it_makes
-from potrel.core.words.method_text import Step, read_head, read_steps
+from potrel.core.words.method_text import TIME, Step, read_head, read_steps
 from potrel.core.words.typed_amount import BULLET
 
 _LONGEST_HEAD = 60
@@ -23,10 +23,6 @@ _AMOUNT_FIRST = re.compile(r"^(?:[0-9½¼¾⅓⅔⅛]|(?:an?|one|two|three|four|
 _AMOUNT_LAST = re.compile(r"[\s,:–-][0-9½¼¾⅓⅔⅛][0-9.,/]*\s*[^\W\d_]{0,12}\.?$")
 _TO_SKIP = re.compile(r"^(?:ingredients|what you need|shopping list)\s*:?$", re.IGNORECASE)
 _TO_METHOD = re.compile(r"^(?:method|directions|instructions|preparation|how to|steps)\s*:?$", re.IGNORECASE)
-_TIME = re.compile(
-    r"(?P<n>[0-9]+(?:\s*(?:-|–|to)\s*[0-9]+)?)\s*(?P<unit>min(?:ute)?s?|h(?:ou)?rs?|h)\b(?:\s*(?P<more>[0-9]{1,2})\s*min)?",
-    re.IGNORECASE,
-)
 _HEAT = re.compile(r"(?:\bat\b|\bto\b|@)?\s*(?P<n>[0-9]{2,3})\s*(?:°|º|degrees)?\s*(?P<unit>[CF])?\b", re.IGNORECASE)
 _DANGLING = re.compile(r"[\s,;–-]*(?:(?:\b(?:for|at|to)|@)[\s,;–-]*)+$", re.IGNORECASE)
 _FOR_THE = re.compile(r"^for\s+(?:the\s+)?", re.IGNORECASE)
@@ -146,17 +142,17 @@ def _head(row: str) -> StageText | None:
     step = read_head(named)
     if not row.endswith(":"):
         cooks = step.method is not None and method_called(named.split()[0].rstrip(",;")) is not None
-        left = _HEAT.sub(" ", _TIME.sub(" ", named)).split()
+        left = _HEAT.sub(" ", TIME.sub(" ", named)).split()
         is_step = step.is_stage and (step.does != "cook" or step.method == "reduce" or step.in_oven)
         is_step = is_step or (cooks and step.is_wet and step.minutes is not None)
-        if not is_step and (not cooks or len(left) > _SENTENCE_WORDS or (_AMOUNT_LAST.search(row) and not _TIME.search(row))):
+        if not is_step and (not cooks or len(left) > _SENTENCE_WORDS or (_AMOUNT_LAST.search(row) and not TIME.search(row))):
             return None
     if step.does == "cook" and not row.endswith(":"):
         first = named.split()[0].rstrip(",;")
         called = method_called(first)
         name = first if called is not None and called.id == step.method else step.name
     elif step.does == "cook" and step.method != "reduce":
-        bare = _DANGLING.sub("", _HEAT.sub("", _TIME.sub("", named))).strip(" ,;–-")
+        bare = _DANGLING.sub("", _HEAT.sub("", TIME.sub("", named))).strip(" ,;–-")
         name = bare.partition(",")[0].strip() or named
     else:
         name = step.name or named

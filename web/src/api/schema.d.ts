@@ -5883,6 +5883,24 @@ export interface components {
          *     tenth off that by the factors of EU Regulation 1169/2011, Annex XIV.
          */
         SheetBatch: {
+            /** Salt G At Least */
+            salt_g_at_least: string | null;
+            /** Energy Kcal At Least */
+            energy_kcal_at_least: string | null;
+            /** Fat G At Least */
+            fat_g_at_least: string | null;
+            /** Saturates G At Least */
+            saturates_g_at_least: string | null;
+            /** Carbohydrate G At Least */
+            carbohydrate_g_at_least: string | null;
+            /** Sugars G At Least */
+            sugars_g_at_least: string | null;
+            /** Protein G At Least */
+            protein_g_at_least: string | null;
+            /** Fibre G At Least */
+            fibre_g_at_least: string | null;
+            /** Alcohol G At Least */
+            alcohol_g_at_least: string | null;
             /** Mass G */
             mass_g: string;
             /** Volume Ml */
@@ -5938,24 +5956,6 @@ export interface components {
             fibre_g: string | null;
             /** Energy Kwh */
             energy_kwh: string | null;
-            /** Salt G At Least */
-            salt_g_at_least: string | null;
-            /** Energy Kcal At Least */
-            energy_kcal_at_least: string | null;
-            /** Fat G At Least */
-            fat_g_at_least: string | null;
-            /** Saturates G At Least */
-            saturates_g_at_least: string | null;
-            /** Carbohydrate G At Least */
-            carbohydrate_g_at_least: string | null;
-            /** Sugars G At Least */
-            sugars_g_at_least: string | null;
-            /** Protein G At Least */
-            protein_g_at_least: string | null;
-            /** Fibre G At Least */
-            fibre_g_at_least: string | null;
-            /** Alcohol G At Least */
-            alcohol_g_at_least: string | null;
             /** Lacks */
             lacks: components["schemas"]["SheetLack"][];
             /** In Doubt */
@@ -6146,6 +6146,24 @@ export interface components {
          *     Share and contribution follow from `price`.
          */
         SheetServing: {
+            /** Salt G At Least */
+            salt_g_at_least: string | null;
+            /** Energy Kcal At Least */
+            energy_kcal_at_least: string | null;
+            /** Fat G At Least */
+            fat_g_at_least: string | null;
+            /** Saturates G At Least */
+            saturates_g_at_least: string | null;
+            /** Carbohydrate G At Least */
+            carbohydrate_g_at_least: string | null;
+            /** Sugars G At Least */
+            sugars_g_at_least: string | null;
+            /** Protein G At Least */
+            protein_g_at_least: string | null;
+            /** Fibre G At Least */
+            fibre_g_at_least: string | null;
+            /** Alcohol G At Least */
+            alcohol_g_at_least: string | null;
             /** Id */
             id: string;
             /** Name */
@@ -6208,24 +6226,6 @@ export interface components {
             energy_by_factors_kcal: string | null;
             /** Food Cost If All Take It */
             food_cost_if_all_take_it: string | null;
-            /** Salt G At Least */
-            salt_g_at_least: string | null;
-            /** Energy Kcal At Least */
-            energy_kcal_at_least: string | null;
-            /** Fat G At Least */
-            fat_g_at_least: string | null;
-            /** Saturates G At Least */
-            saturates_g_at_least: string | null;
-            /** Carbohydrate G At Least */
-            carbohydrate_g_at_least: string | null;
-            /** Sugars G At Least */
-            sugars_g_at_least: string | null;
-            /** Protein G At Least */
-            protein_g_at_least: string | null;
-            /** Fibre G At Least */
-            fibre_g_at_least: string | null;
-            /** Alcohol G At Least */
-            alcohol_g_at_least: string | null;
             /** Lacks */
             lacks: components["schemas"]["SheetLack"][];
             hold: components["schemas"]["SheetHold"] | null;

@@ -2,7 +2,7 @@
 
 import { useFieldArray, useFormContext } from "react-hook-form";
 import type { KitchenHead } from "../api/client";
-import { day, idFor, mass } from "../parts/format";
+import { day, idFor, kilos } from "../parts/format";
 import { Remove, SmallChoice, SmallField } from "../parts/Small";
 
 type Vessel = KitchenHead["vessels"][number];
@@ -111,7 +111,7 @@ function Learned({ at, rates }: { at: number; rates: Vessel["rates"] }) {
   return (
     <ul className="basis-full pl-4 quiet">
       {rates.map((one) => {
-        const words = `${mass(`${Number(one.kg_per_hour) * 1000}`)} an hour, lid ${one.lid.replaceAll("_", " ")}, ${one.heat.replaceAll("_", " ")}, on ${day(one.on)}`;
+        const words = `${kilos(one.kg_per_hour)} an hour, lid ${one.lid.replaceAll("_", " ")}, ${one.heat.replaceAll("_", " ")}, on ${day(one.on)}`;
         return (
           <li key={`${one.lid} ${one.heat} ${one.on}`}>
             steamed {words}

@@ -1,6 +1,6 @@
 // Figures as they are shown, in the kitchen's way. The server rounds nothing but to six places; a screen rounds money half up.
 
-import { way, withSign, writtenDay } from "./way";
+import { outOfField, way, withSign, writtenDay } from "./way";
 
 const moneyDigits = new Map<string, number>();
 
@@ -101,6 +101,23 @@ export function volume(millilitres: string | null | undefined): string {
       ? `${trimmed(over(times(millilitres, "32"), QUART_ML), 1)} fl oz`
       : `${rounded(over(millilitres, QUART_ML), 1)} qt`;
   return size < 1000 ? `${rounded(millilitres, 0)} ml` : `${rounded(thousandth(millilitres), 1)} l`;
+}
+
+// Exact by definition (NIST Handbook 44, appendix C).
+const INCH_CM = "2.54";
+
+/** How deep something stands on a stick: centimetres, or inches. */
+export const depth = (cm: string, places = 1): string =>
+  inUs() ? `${trimmed(over(cm, INCH_CM), places)} in` : `${trimmed(cm, places)} cm`;
+
+/** The centimetres of a depth as it is typed, "6.4 cm" or "2.5 in"; null for what is none. */
+export function depthTyped(text: string): string | null {
+  const [, number = "", unit = ""] = /^([\d.,]+)\s*(cm|mm|in|inch|inches|")$/i.exec(text.trim()) ?? [];
+  const value = outOfField(number);
+  if (!/^(?:\d+\.?\d*|\.\d+)$/.test(value)) return null;
+  if (/^cm$/i.test(unit)) return value;
+  const cm = /^mm$/i.test(unit) ? over(value, "10") : times(value, INCH_CM);
+  return cm.replace(/\.?0+$/, "");
 }
 
 /** How thick something is, in grams of flour a litre; where something that thickens has no strength, it is more than that. */

@@ -5,7 +5,7 @@ import { refreshAll } from "../../api/asked";
 import { api, inWords, type SheetStage, type Stage, told } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { Figure } from "../../parts/Figure";
-import { mass, trimmed, volume } from "../../parts/format";
+import { depth, kilos, mass, volume } from "../../parts/format";
 import { useToast } from "../../parts/Toasts";
 import { useSaving } from "../../parts/useSaving";
 import { HEATS } from "./StageHeat";
@@ -32,7 +32,7 @@ export function CameOutFacts({ sheet, stage }: { sheet: SheetStage; stage: Stage
             {", "}
             <Figure
               ask={ask("dipstick_cm")}
-              text={`${trimmed(sheet.dipstick_cm, 1)} cm`}
+              text={depth(sheet.dipstick_cm)}
               label="depth in its vessel"
               stop={false}
             />{" "}
@@ -45,7 +45,7 @@ export function CameOutFacts({ sheet, stage }: { sheet: SheetStage; stage: Stage
           it steamed{" "}
           <Figure
             ask={ask("measured_kg_per_hour")}
-            text={`${mass(`${Number(sheet.measured_kg_per_hour) * 1000}`)} an hour`}
+            text={`${kilos(sheet.measured_kg_per_hour)} an hour`}
             label="what it steamed, by what came out"
             stop={false}
           />{" "}
@@ -77,8 +77,7 @@ function Keep({ stage, vessel, rate, heat }: KeepProps) {
       told(
         api.POST("/api/vessels/{vessel_id}/rates", {
           params: { path: { vessel_id: vessel.id } },
-          // A rate is kept to the gram.
-          body: { heat, lid, on, kg_per_hour: Number(rate).toFixed(3) },
+          body: { heat, lid, on, kg_per_hour: rate },
         }),
       ),
     onSuccess: async () => {

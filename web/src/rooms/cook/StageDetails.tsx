@@ -2,7 +2,7 @@
 
 import type { Change, Recipe, Stage } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
-import { percent } from "../../parts/format";
+import { inUs, percent } from "../../parts/format";
 import { SmallQuantity } from "../../parts/QuantityInput";
 import { SmallChoice, SmallField } from "../../parts/Small";
 import { cameOutOf, cameOutText } from "./cameOut";
@@ -131,8 +131,8 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
       <SmallQuantity
         label="came out"
         className="w-28"
-        placeholder="e.g. 9.1 l or 7 cm"
-        usual="9.1 l"
+        placeholder={inUs() ? "e.g. 9.5 qt or 3 in" : "e.g. 9.1 l or 7 cm"}
+        usual={inUs() ? "9.5 qt" : "9.1 l"}
         title="Weighed, measured or dipped at the end: it counts in the place of the rule until it is let go"
         aria-invalid={cameBad}
         value={cameOutText(stage.came_out)}

@@ -2,11 +2,11 @@
 
 import type { SheetStage, Stage } from "../../api/client";
 import { Figure, useCurrency } from "../../parts/Figure";
-import { mass, money, NOT_KNOWN, percent, trimmed } from "../../parts/format";
+import { kilos, mass, money, NOT_KNOWN, percent, trimmed } from "../../parts/format";
 import { CameOutFacts } from "./CameOutFacts";
 import { usePot } from "./usePot";
 
-const anHour = (kg: string) => `${mass(`${Number(kg) * 1000}`)} an hour`;
+const anHour = (kg: string) => `${kilos(kg)} an hour`;
 const minutes = (text: string) => `${trimmed(text, 0)} min`;
 
 export function StageFacts({ sheet, stage }: { sheet: SheetStage; stage: Stage }) {
