@@ -77,7 +77,7 @@ SAMPLE = (
     Slip("what comes out again weighs as raw", "core/pot/balance.py",
          "(line.own if out.spent_factor is None else line.ep)", "(line.ep)", _QUESTIONS),
     Slip("bones feed", "core/pot/line_mass.py", "nutrient_mass(line, view) - bones_in(line, view)",
-         "nutrient_mass(line, view)", f"{_CONTENT}.OfWhatItIs"),
+         "nutrient_mass(line, view)", f"{_POT}.test_bones_and_roux"),
     Slip("any little thing hides what a pot holds", "core/pot/held.py",
          'TRACE = Decimal("0.01")', 'TRACE = Decimal("0")', f"{_CONTENT}.NotKnown"),
     Slip("a paper's half of the liquid is half of all", "core/words/paste.py",
@@ -208,7 +208,7 @@ SAMPLE = (
          "kept - given * portions, line.ep * typed.taken_by * portions", "kept, line.ep * typed.taken_by",
          f"{_COST}.test_selling.Ladder"),
     # -- what is told
-    Slip("a working counts a handed-on share as the whole", "core/tell/stage_figures.py",
+    Slip("a working counts a handed-on share as the whole", "core/tell/stage_masses.py",
          "masses = ((inflow, self.by_id[inflow.stage].mass_out * inflow.share)",
          "masses = ((inflow, self.by_id[inflow.stage].mass_out)",
          _WORKINGS),

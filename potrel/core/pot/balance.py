@@ -77,6 +77,11 @@ class StageMass:
     reckoned: Number | None = None
     came_out: Number | None = None
 
+    @property
+    def by_rule(self) -> Number:
+        """What its rule makes of it [g], whatever came out."""
+        return self.mass_out if self.reckoned is None else self.reckoned
+
 
 @dataclass(frozen=True, slots=True)
 class Balance:

@@ -159,18 +159,13 @@ def _stage(stages: StageFigures, here: StageMass, lacks: bool) -> SheetStage:
         evaporation_by=_evaporation_by(here),
         **_band(here, stages),
         energy_lack=None if here.energy is not None or here.heat is None or here.heat.lack is None else here.heat.lack.english,
-        reckoned_g=_reckoned(here),
-        reckoned_ml=_reckoned(here) / stages.one.recipe.density,
+        reckoned_g=here.by_rule,
+        reckoned_ml=here.by_rule / stages.one.recipe.density,
         came_out_g=here.came_out,
         done=done_when(here.stage, stages.view),
         goes_to=_ways(here, stages),
         **{name: _value(stages.of(stage, name)) for name in HEAT_FIGURES},
     )
-
-
-def _reckoned(here: StageMass) -> Number:
-    """What a stage should come to [g] by its rule."""
-    return here.mass_out if here.reckoned is None else here.reckoned
 
 
 def _ways(here: StageMass, stages: StageFigures) -> list[SheetWay]:
