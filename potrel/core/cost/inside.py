@@ -55,9 +55,21 @@ def in_a_portion(in_the_batch: Number, mass_of_a_portion: Number, mass_of_the_ba
     return in_the_batch * mass_of_a_portion / mass_of_the_batch + total(beside)
 
 
+@dataclass(frozen=True, slots=True)
+class Eaten:
+    """What is eaten with a portion, what of it lacks a value, and what the whole portion holds."""
+
+    beside: list[tuple[LineMass | Problem, Held]]
+    lacking: Lacking
+    held: Held
+
+
 @dataclass
 class Inside:
-    """What is inside the batch of one recipe, and inside its portions. Nothing is told of a batch whose yield is not known."""
+    """What is inside the batch of one recipe, and inside its portions. Nothing is told of a batch whose yield is not known.
+
+    What is eaten with a portion is reckoned once for each serving, as every row of a sheet asks for it.
+    """
 
     costing: Costing
     one: CostedRecipe
@@ -96,16 +108,37 @@ class Inside:
 
     def beside(self, portion: Portion) -> list[tuple[LineMass | Problem, Held]]:
         """What each thing holds that is eaten with a portion, in full: who takes it takes all of it."""
-        traces = self.lacking_beside(portion).traces
+        return self._eaten_with(portion).beside
+
+    def portion(self, portion: Portion) -> Held:
+        """All that is in a portion and in what is served with it, as far as it is known."""
+        return self._eaten_with(portion).held
+
+    def _eaten_with(self, portion: Portion) -> Eaten:
+        found = self._eaten.get(portion.serving.id)
+        if found is None:
+            found = self._eaten[portion.serving.id] = self._reckoned(portion)
+        return found
+
+    @cached_property
+    def _eaten(self) -> dict[str, Eaten]:
+        return {}
+
+    def _reckoned(self, portion: Portion) -> Eaten:
+        lacking = self._lacking_beside(portion)
 
         def held(line: LineMass | Problem) -> Held:
             if isinstance(line, Problem):
                 return unknown_of(line.item or line.line or "")
-            return without(self._beside(line), traces)
+            return without(self._beside(line), lacking.traces)
 
-        return [(line, held(line)) for role, line in portion.extras if role != "packaging"]
+        beside = [(line, held(line)) for role, line in portion.extras if role != "packaging"]
+        batch = self.content.batch
+        if self.known and surely(self.one.balance.mass > 0):
+            batch = batch.times(portion.size_g / self.one.balance.mass)
+        return Eaten(beside, lacking, together([batch, *(one for _, one in beside)]))
 
-    def lacking_beside(self, portion: Portion) -> Lacking:
+    def _lacking_beside(self, portion: Portion) -> Lacking:
         """What of a portion with all that is eaten with it lacks a value beside the pot."""
         eaten = [
             line for role, line in portion.extras
@@ -124,7 +157,7 @@ class Inside:
 
     def traces(self, portion: Portion) -> Mapping[str, frozenset[str]]:
         """The items that count as holding none of something, as there is too little of them to matter."""
-        beside = self.lacking_beside(portion).traces
+        beside = self._eaten_with(portion).lacking.traces
         pot = self.content.lacking.traces
         return {name: pot.get(name, frozenset()) | beside.get(name, frozenset()) for name in {*pot, *beside}}
 
@@ -142,13 +175,6 @@ class Inside:
         if line.byproduct is not None:
             held, batch = content.taken.get(line.byproduct, (Held({}), self.view.zero))
         return held.times(mass / batch) if surely(batch > 0) else unknown_of(line.recipe)
-
-    def portion(self, portion: Portion) -> Held:
-        """All that is in a portion and in what is served with it, as far as it is known."""
-        batch = self.content.batch
-        if self.known and surely(self.one.balance.mass > 0):
-            batch = batch.times(portion.size_g / self.one.balance.mass)
-        return together([batch, *(held for _, held in self.beside(portion))])
 
     def in_portion(self, portion: Portion, name: str) -> Number | None:
         """So much of one thing in a portion; None where it is not known."""
