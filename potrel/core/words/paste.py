@@ -121,7 +121,9 @@ class _Paste:
         makes, recipe = self.makes, pasted.recipe
         if makes.portions is None:
             return pasted, after
-        by_count = None if pasted.open > 0 else _size_of(makes.portions, after, recipe.id)
+        # What a line that waits would bring is not in the pot yet; what the text says it makes holds all the same.
+        known = pasted.open == 0 or recipe.written_yield is not None
+        by_count = _size_of(makes.portions, after, recipe.id) if known else None
         agree = makes.size is None or by_count is None or _same_size(makes.size, by_count, after, recipe)
         by = self._portion_by(agree=agree)
         asked = AskedPortion(

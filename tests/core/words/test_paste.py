@@ -213,6 +213,13 @@ class FromPaper(unittest.TestCase):
         found, _ = paste(text.replace("Serves 12", "12 portions of 250 ml"))
         self.assertEqual(str(found.recipe.servings[0].size), "250 ml")
 
+    def test_two_sizes_of_a_portion_are_asked_about_while_a_line_waits_where_the_batch_is_written(self) -> None:
+        text = "1 kg flux capacitors\n8 l water\nSimmer 30 min, lid on\n20 portions of 250 ml"
+        for makes, asked in (("Makes 6 l", ("291 ml", None)), ("", (None, "size"))):
+            found, _ = paste(f"{text}\n{makes}")
+            assert found.portion is not None
+            self.assertEqual((found.portion.size, found.portion.by), asked)
+
     def test_a_reduction_of_what_nobody_has_weighed_is_a_question(self) -> None:
         text = "1 kg leeks, sliced\n2 tins plum tomatoes\n4 l water\nSimmer 30 min, lid on\nReduce by half"
         found, sheet = paste(text)

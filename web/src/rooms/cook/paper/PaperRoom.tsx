@@ -217,6 +217,13 @@ function Portion({ portion, answer }: PortionProps) {
         {many}, as the paper says: {portion.size} each.
       </p>
     );
+  if (portion.size === null && portion.by === "size")
+    return (
+      <p className="quiet text-sm">
+        {many} of {said}, as the paper says: whether the pot makes as many shows once every line and its
+        weight is known.
+      </p>
+    );
   return (
     <p className="flex flex-wrap gap-2 items-baseline" role={portion.by === null ? "alert" : undefined}>
       <span className={portion.by === null ? "text-error font-semibold" : "quiet"}>
