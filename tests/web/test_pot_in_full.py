@@ -86,6 +86,12 @@ class ThePotInFull(BrowserTest):
         facts.get_by_role("button", name="Keep it for 60 l kettle, lid ajar, bare simmer").click()
         expect(facts).to_contain_text("(as it was weighed here:")
         expect(facts).to_contain_text("(kept for 60 l kettle, lid ajar, bare simmer)")
+        # What nobody has said is not kept as said: neither a lid nor a heat is taken for them.
+        lid = stage.get_by_label("lid", exact=True)
+        lid.select_option("")
+        expect(facts).to_contain_text("(say its lid to keep this for the 60 l kettle)")
+        expect(facts.get_by_role("button", name="Keep it")).to_have_count(0)
+        lid.select_option("ajar")
         # Let go, it goes on by what was learned.
         stage.get_by_role("textbox", name="came out").fill("")
         expect(facts).not_to_contain_text("came out")

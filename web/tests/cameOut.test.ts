@@ -13,12 +13,13 @@ test("a depth is centimetres, whatever it is typed in, and anything else a quant
   takeWay(METRIC);
   for (const [typed, depth_cm] of [
     ["6.4 cm", "6.4"],
+    ["6,4 cm", "6.4"],
     ["64 mm", "6.4"],
     ["2.5 in", "6.35"],
     ['3"', "7.62"],
   ] as const)
     expect(cameOutOf(typed, ON)).toEqual({ on: ON, quantity: null, depth_cm });
-  for (const typed of ["9.1 l", "9 kg", "6 c", "1.2.3 cm", ". cm"])
+  for (const typed of ["9.1 l", "9 kg", "6 c", "1,234 cm", "1.2.3 cm", ". cm"])
     expect(cameOutOf(typed, ON)).toEqual({ on: ON, quantity: typed, depth_cm: null });
   expect(cameOutOf("  ", ON)).toBeNull();
 });

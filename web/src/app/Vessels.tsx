@@ -2,6 +2,7 @@
 
 import { useFieldArray, useFormContext } from "react-hook-form";
 import type { KitchenHead } from "../api/client";
+import { heatInWords, lidInWords } from "../parts/cooked";
 import { day, idFor, kilos } from "../parts/format";
 import { Remove, SmallChoice, SmallField } from "../parts/Small";
 
@@ -111,7 +112,7 @@ function Learned({ at, rates }: { at: number; rates: Vessel["rates"] }) {
   return (
     <ul className="basis-full pl-4 quiet">
       {rates.map((one) => {
-        const words = `${kilos(one.kg_per_hour)} an hour, lid ${one.lid.replaceAll("_", " ")}, ${one.heat.replaceAll("_", " ")}, on ${day(one.on)}`;
+        const words = `${kilos(one.kg_per_hour)} an hour, ${lidInWords(one.lid)}, ${heatInWords(one.heat)}, on ${day(one.on)}`;
         return (
           <li key={`${one.lid} ${one.heat} ${one.on}`}>
             steamed {words}

@@ -1,6 +1,6 @@
 // Figures as they are shown, in the kitchen's way. The server rounds nothing but to six places; a screen rounds money half up.
 
-import { outOfField, way, withSign, writtenDay } from "./way";
+import { way, withSign, writtenDay } from "./way";
 
 const moneyDigits = new Map<string, number>();
 
@@ -110,11 +110,13 @@ const INCH_CM = "2.54";
 export const depth = (cm: string, places = 1): string =>
   inUs() ? `${trimmed(over(cm, INCH_CM), places)} in` : `${trimmed(cm, places)} cm`;
 
-/** The centimetres of a depth as it is typed, "6.4 cm" or "2.5 in"; null for what is none. */
+/** The centimetres of a depth as it is typed, "6.4 cm", "6,4 cm" or "2.5 in"; null for what is none.
+ *
+ * As with quantities either sign is taken in any kitchen; "1,234 cm" can be two numbers, and is left to be asked about. */
 export function depthTyped(text: string): string | null {
   const [, number = "", unit = ""] = /^([\d.,]+)\s*(cm|mm|in|inch|inches|")$/i.exec(text.trim()) ?? [];
-  const value = outOfField(number);
-  if (!/^(?:\d+\.?\d*|\.\d+)$/.test(value)) return null;
+  if (!/^(?:\d+[.,]?\d*|[.,]\d+)$/.test(number) || /^\d{1,3},\d{3}$/.test(number)) return null;
+  const value = number.replace(",", ".");
   if (/^cm$/i.test(unit)) return value;
   const cm = /^mm$/i.test(unit) ? over(value, "10") : times(value, INCH_CM);
   return cm.replace(/\.?0+$/, "");

@@ -2,13 +2,13 @@
 
 import { useQueryClient } from "@tanstack/react-query";
 import { refreshAll } from "../../api/asked";
-import { api, inWords, type SheetStage, type Stage, told } from "../../api/client";
+import { api, type Heat, inWords, type SheetStage, type Stage, told } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
+import { heatInWords, type Lid, lidInWords } from "../../parts/cooked";
 import { Figure } from "../../parts/Figure";
 import { depth, kilos, mass, volume } from "../../parts/format";
 import { useToast } from "../../parts/Toasts";
 import { useSaving } from "../../parts/useSaving";
-import { HEATS } from "./StageHeat";
 import { usePot } from "./usePot";
 
 export function CameOutFacts({ sheet, stage }: { sheet: SheetStage; stage: Stage }) {
@@ -49,8 +49,8 @@ export function CameOutFacts({ sheet, stage }: { sheet: SheetStage; stage: Stage
             label="what it steamed, by what came out"
             stop={false}
           />{" "}
-          {vessel && stage.heat && stage.change.by === "vessel" && Number(sheet.measured_kg_per_hour) > 0 && (
-            <Keep stage={stage} vessel={vessel} rate={sheet.measured_kg_per_hour} heat={stage.heat} />
+          {vessel && stage.change.by === "vessel" && Number(sheet.measured_kg_per_hour) > 0 && (
+            <Keep stage={stage} vessel={vessel} rate={sheet.measured_kg_per_hour} />
           )}
         </span>
       )}
@@ -62,16 +62,32 @@ interface KeepProps {
   stage: Stage;
   vessel: { id: string; name: string; rates: readonly { heat: string; lid: string; on: string }[] };
   rate: string;
-  heat: NonNullable<Stage["heat"]>;
 }
 
-/** What came out says what this vessel steams: kept, it goes before physics the next time. */
-function Keep({ stage, vessel, rate, heat }: KeepProps) {
+/** What came out says what this vessel steams, under its lid and at its heat: what of them nobody has said is asked first. */
+function Keep({ stage, vessel, rate }: KeepProps) {
+  const { lid, heat } = stage;
+  if (lid && heat)
+    return <KeepRate vessel={vessel} kept={{ heat, lid, on: stage.came_out?.on ?? "" }} rate={rate} />;
+  // What is kept is kept by a heat: an oven, or a pot at a temperature, has none to say.
+  if (!heat && (stage.in_oven || stage.temperature_c)) return null;
+  const asked = [!lid && "lid", !heat && "heat"].filter(Boolean).join(" and its ");
+  return (
+    <span className="quiet">
+      (say its {asked} to keep this for the {vessel.name})
+    </span>
+  );
+}
+
+interface KeepRateProps extends Omit<KeepProps, "stage"> {
+  kept: { heat: Heat; lid: Lid; on: string };
+}
+
+/** Kept, what it steamed goes before physics the next time. */
+function KeepRate({ vessel, kept: { heat, lid, on }, rate }: KeepRateProps) {
   const client = useQueryClient();
   const toast = useToast();
-  const lid = stage.lid ?? "off";
-  const on = stage.came_out?.on ?? "";
-  const words = `${vessel.name}, lid ${lid.replaceAll("_", " ")}, ${HEATS.find(([key]) => key === heat)?.[1] ?? heat}`;
+  const words = `${vessel.name}, ${lidInWords(lid)}, ${heatInWords(heat)}`;
   const save = useSaving({
     mutationFn: () =>
       told(

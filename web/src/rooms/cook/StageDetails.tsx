@@ -2,26 +2,20 @@
 
 import type { Change, Recipe, Stage } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
+import { heatInWords, LIDS, type Lid, lidInWords } from "../../parts/cooked";
 import { inUs, percent } from "../../parts/format";
 import { SmallQuantity } from "../../parts/QuantityInput";
 import { SmallChoice, SmallField } from "../../parts/Small";
 import { cameOutOf, cameOutText } from "./cameOut";
 import { changeStage } from "./draft";
 import { ChangeFields, From } from "./StageChange";
-import { HEATS, HeatFields } from "./StageHeat";
+import { HeatFields } from "./StageHeat";
 import { withMinutes } from "./steam";
 import { TakeOuts } from "./TakeOuts";
 import { useIsBad, usePot } from "./usePot";
 
-const LIDS = [
-  ["", "not said"],
-  ["off", "off"],
-  ["ajar", "ajar"],
-  ["on", "on"],
-  ["sealed", "sealed"],
-  ["covered_then_open", "covered, then open"],
-] as const;
-type Lid = (typeof LIDS)[number][0];
+type LidChoice = Lid | "";
+const LID_CHOICES: readonly (readonly [LidChoice, string])[] = [["", "not said"], ...LIDS];
 
 /** A stage in one line: "from Roast · simmer · 30 min, 12 attended · lid off". */
 export function summary(stage: Stage, recipe: Recipe): string {
@@ -32,12 +26,12 @@ export function summary(stage: Stage, recipe: Recipe): string {
   const parts = [
     from.length ? `from ${from.join(" and ")}` : null,
     stage.method,
-    stage.heat && stage.heat !== stage.method ? HEATS.find(([key]) => key === stage.heat)?.[1] : null,
+    stage.heat && stage.heat !== stage.method ? heatInWords(stage.heat) : null,
     stage.in_oven ? "in the oven" : null,
     stage.temperature_c ? `${stage.temperature_c} °C` : null,
     stage.minutes ? `${stage.minutes} min` : null,
     stage.attended_minutes !== "0" ? `${stage.attended_minutes} attended` : null,
-    stage.lid ? `lid ${LIDS.find(([key]) => key === stage.lid)?.[1]}` : null,
+    stage.lid ? lidInWords(stage.lid) : null,
     changeInWords(stage.change),
   ];
   return parts.filter(Boolean).join(" · ");
@@ -86,10 +80,10 @@ export function StageDetails({ stage, place }: { stage: Stage; place: number }) 
           choices={[["", "any"], ...vessels]}
           set={(vessel) => set({ vessel: vessel || null })}
         />
-        <SmallChoice<Lid>
+        <SmallChoice<LidChoice>
           label="lid"
           value={stage.lid ?? ""}
-          choices={LIDS}
+          choices={LID_CHOICES}
           set={(lid) => set({ lid: lid || null })}
         />
         <SmallField

@@ -1,18 +1,13 @@
 // How hot a stage is kept, and what its flame and its surface do: fields that few stages need are there where they count.
 
-import type { Stage } from "../../api/client";
+import type { Heat, Stage } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
+import { HEATS } from "../../parts/cooked";
 import { SmallChoice, SmallField } from "../../parts/Small";
 import { useIsBad } from "./usePot";
 
-export const HEATS = [
-  ["hold", "kept hot"],
-  ["bare_simmer", "bare simmer"],
-  ["simmer", "simmer"],
-  ["boil", "boil"],
-] as const;
-const CHOICES = [["", "not said"], ...HEATS] as const;
-type Choice = (typeof CHOICES)[number][0];
+type Choice = Heat | "";
+const CHOICES: readonly (readonly [Choice, string])[] = [["", "not said"], ...HEATS];
 
 interface Props {
   stage: Stage;
