@@ -30,8 +30,23 @@ def _adapter(part: Any) -> TypeAdapter[Any]:
     return _adapters[part]
 
 
-# As bytes of UTF-8, and as JSON escapes them.
-_NO_SIGN = re.compile(rb"\xef\xbf[\xbe\xbf]|(?<!\\)(?:\\\\)*\\u[Ff]{3}[EeFf]")
+# U+FFFE and U+FFFF as bytes of UTF-8, and as JSON escapes them.
+_NO_SIGNS = (b"\xef\xbf\xbe", b"\xef\xbf\xbf")
+_ESCAPED = re.compile(rb"\\u[Ff]{3}[EeFf]")
+_BACKSLASH = ord("\\")
+
+
+def _holds_no_sign(data: bytes) -> bool:
+    if any(one in data for one in _NO_SIGNS):
+        return True
+    for found in _ESCAPED.finditer(data):
+        # Of the backslashes before it each two stand for one; a pattern that counts them is slow where there are many.
+        first = found.start()
+        while first > 0 and data[first - 1] == _BACKSLASH:
+            first -= 1
+        if (found.start() - first) % 2 == 0:
+            return True
+    return False
 
 
 def read_kitchen(data: bytes | str) -> Kitchen:
@@ -39,7 +54,7 @@ def read_kitchen(data: bytes | str) -> Kitchen:
     if len(data) > LARGEST_DOCUMENT:
         english = "the document is larger than {most} MB: is it a kitchen document?"
         raise BadDocument("", say("document_too_large", english, most=LARGEST_DOCUMENT // 1024**2))
-    if _NO_SIGN.search(data if isinstance(data, bytes) else data.encode("utf-8", "surrogatepass")):
+    if _holds_no_sign(data if isinstance(data, bytes) else data.encode("utf-8", "surrogatepass")):
         english = "a text holds U+FFFE or U+FFFF, which is no sign and can stand in no XML: take it out"
         raise BadDocument("", say("no_sign", english))
     try:

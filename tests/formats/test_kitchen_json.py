@@ -12,7 +12,7 @@ import jsonschema
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from potrel.core.errors import PotrelError
+from potrel.core.errors import BadDocument, PotrelError
 from potrel.demo import DOCUMENT
 from potrel.formats.kitchen_json import kitchen_schema, read_kitchen, write_kitchen
 from tests.examples import examples
@@ -134,6 +134,16 @@ class BadDocuments(unittest.TestCase):
             self.assertIn(words, message)
             self.assertNotIn("\n", message)
             self.assertLess(len(message), 300)
+
+
+class NoSigns(unittest.TestCase):
+    def test_what_is_escaped_is_a_sign_only_behind_backslashes_that_stand_for_themselves(self) -> None:
+        for name in (r"\ufffe", r"\uFFFF", r"\\\ufffe", "\ufffe"):
+            with self.subTest(name), self.assertRaisesRegex(BadDocument, "no sign"):
+                read_kitchen(f'{{"name": "{name}"}}')
+        for name in (r"\\ufffe", r"\ufffd", "\\" * 1_000_000):
+            with self.subTest(name[:9]), self.assertRaisesRegex(BadDocument, "missing"):
+                read_kitchen(f'{{"name": "{name}"}}')
 
 
 class RoundTrips(unittest.TestCase):
