@@ -53,6 +53,9 @@ class ThePotInFull(BrowserTest):
         lid.select_option("sealed")
         self.costed()
         self.assertEqual(number(rate), 0)
+        # What nobody has said is told for what it is taken.
+        lid.select_option("")
+        expect(facts).to_contain_text("lid not said: as without one")
         # At the boil its flame sets what goes up.
         self.stage("hocks").get_by_label("heat", exact=True).select_option("boil")
         lid.select_option("ajar")
@@ -65,7 +68,7 @@ class ThePotInFull(BrowserTest):
         self.stage("hocks").get_by_label("counted as").select_option("vessel")
         self.stage("hocks").get_by_label("vessel", exact=True).select_option("sieve")
         expect(self.stage("hocks")).to_contain_text("say how wide the Fine sieve over a pot is")
-        for _ in range(8):
+        for _ in range(9):
             self.page.keyboard.press("Control+z")
         self.costed()
         self.assertAlmostEqual(number(rate), ajar, delta=0.01)

@@ -5,6 +5,7 @@ Nothing is taken silently: a question stands until it is answered, and says what
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Sequence
 from decimal import Decimal
 
@@ -20,6 +21,7 @@ from potrel.core.sentences import say
 
 # [min] So long a simmer without a lid loses more than anybody would leave out. Common practice, no source.
 LONG = Decimal(60)
+_TOPPED_UP = re.compile(r"\b(?:top(?:ped)?|fill(?:ed)?)(?: it)? up\b", re.IGNORECASE)
 _SIEVED = frozenset({"strain", "strained", "straining", "sieve", "sieved", "pass", "passed"})
 
 
@@ -47,6 +49,13 @@ def _called(stage: Stage) -> str:
     return "" if found is None else found.id
 
 
+def topped_untold(stage: Stage) -> bool:
+    """Whether a stage is topped up, as it is called, and nobody said to what, nor put anything in."""
+    if stage.change.rule != "keep" or stage.came_out is not None or stage.lines:
+        return False
+    return _TOPPED_UP.search(stage.name or "") is not None
+
+
 def loss_untold(stage: Stage) -> bool:
     """Whether something must go up in a stage of which nobody said how much."""
     return steam_untold(stage) or reduced_untold(stage)
@@ -63,6 +72,8 @@ def questions(recipe: Recipe, lines: Sequence[LineMass], view: DayView) -> Itera
         if steam_untold(stage):
             words = "how long is it cooked" if stage.minutes is None else "how does it steam"
             yield _asked("steam", f"{words}? Nothing is taken off: say it, or what is left", stage)
+        if topped_untold(stage):
+            yield _asked("topped", "to what is it topped up? Nothing is added: say so, or let it go", stage)
         if reduced_untold(stage):
             yield _asked("reduced", "how far is it reduced? Nothing is taken off: say to what, or by how much", stage)
         if not stage.take_out and is_strained(stage) and stage.residue == 0:

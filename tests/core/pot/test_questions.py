@@ -116,6 +116,15 @@ class Questions(unittest.TestCase):
             self.assertEqual(asked(found), wanted, more)
             self.assertEqual(found.batch.mass_g, 3000 if "yield" in str(more) else 4000 if "0.5" in str(more) else 6000)
 
+    def test_a_stage_that_is_called_topped_up_and_gets_nothing(self) -> None:
+        first = {"id": "simmer", "method": "simmer", "lines": [WATER]}
+        for name, wanted in (("Top up", ["topped"]), ("Fill it up again", ["topped"]), ("Stopped upstairs", [])):
+            top = {"id": "top", "name": name, "from": [{"stage": "simmer"}]}
+            self.assertEqual(asked(pot(first, top)), wanted, name)
+            self.assertEqual(asked(pot(first, {**top, "lines": [WATER]})), [], name)
+            told = {**top, "change": {"rule": "top_up", "to": "8 l", "with": {"item": "water"}}}
+            self.assertEqual((asked(pot(first, told)), pot(first, told).batch.mass_g), ([], 8000))
+
     def test_what_nobody_said_makes_the_cost_unsure(self) -> None:
         costing = Costing(of({**SIMMER, "minutes": "240", "take_out": [{"name": "spent", "of": ["bones"]}]}), DAY)
         self.assertEqual(costing.of("pot").confidence.estimate, 1)

@@ -36,7 +36,13 @@ export function StageFacts({ sheet, stage }: { sheet: SheetStage; stage: Stage }
       {steam !== null && (
         <span>
           steams {figure("evaporation_kg_per_hour", anHour(steam), "steam an hour")}{" "}
-          <span className="quiet">{whence(sheet)}</span>
+          <span className="quiet">
+            {whence(sheet)}
+            {!stage.lid &&
+              sheet.evaporation_by !== "stated" &&
+              stage.method !== "pressure" &&
+              " lid not said: as without one"}
+          </span>
         </span>
       )}
       {times.map(([name, words]) => (
