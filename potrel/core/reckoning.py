@@ -19,6 +19,7 @@ CHANGES: tuple[Change, ...] = (
     Change(1, "a pot steams less than an open tray, a lid holds back at the boil too, and no more goes up than there is water"),
     Change(2, "a cooking yield of the same family stands in where a method has none"),
     Change(3, "no more fat can be lifted off a pot than went into it"),
+    Change(4, "a pot cannot be reduced to less than what is in it weighs without its water"),
 )
 
 

@@ -313,7 +313,7 @@ class _Pot:
             return changes.yielded(mass, self._asked(stage, change.yield_))
         if change.to is not None:
             wanted = self._asked(stage, self.view.weights.of_bulk(change.to, self.recipe.density))
-            return self._reduce(stage, mass, wanted) if change.with_ is None else self._top_up(stage, mass, wanted)
+            return self._reduce(stage, mass, water, wanted) if change.with_ is None else self._top_up(stage, mass, wanted)
         return self._evaporate(stage, mass, water, steam)
 
     def _asked(self, stage: Stage, stated: Decimal) -> Number:
@@ -394,10 +394,15 @@ class _Pot:
         self.warnings += time_notes(stage, needed, self.view)
         return needed
 
-    def _reduce(self, stage: Stage, mass: Number, wanted: Number) -> Number:
+    def _reduce(self, stage: Stage, mass: Number, water: Number, wanted: Number) -> Number:
         if self._mass_known() and exceeds(wanted, mass):
             english = 'stage "{stage}": there is less than {to} already: reduce to less, or put more in before'
             self._impossible(say("reduced_to_more", english, stage=stage.name or stage.id, to=str(stage.change.to)), stage)
+        # Of a roast nobody knows how much of it is water.
+        elif self._mass_known() and not is_dry_heat(stage) and exceeds(mass - water, wanted):
+            english = 'stage "{stage}" weighs {dry} kg without any water: reduce to more, or take out what is solid before'
+            dry = kilos(typical(mass - water))
+            self._impossible(say("reduced_to_dry", english, stage=stage.name or stage.id, dry=dry), stage)
         return changes.reduced(mass, wanted)
 
     def _top_up(self, stage: Stage, mass: Number, wanted: Number) -> Number:

@@ -29,6 +29,11 @@ _MANY = re.compile(
     rf"|{_YIELDS}(?P<n3>{_RANGE})(?=\s+[\w -]{{1,60}}\s(?:of|at)\s+{NUMBER}\s*{BULK_UNIT}\b|\s*$))",
     re.IGNORECASE,
 )
+# "Portions of 350 ml", "Serving size: 12 fl oz": how large each is, and not how many there are.
+_SIZED = re.compile(
+    rf"^(?:portions?|servings?)\b(?: size)?[:\s]*(?:of |at )?\s*{_ABOUT}(?P<size>(?:{NUMBER})\s*{BULK_UNIT})\b(?: each)?\W*$",
+    re.IGNORECASE,
+)
 _LONGEST = 120
 # What it makes, in whatever it is counted: "Makes 2 loaves" is no line of a pot.
 _YIELD = re.compile(rf"^{_YIELDS}[0-9]", re.IGNORECASE)
@@ -53,7 +58,7 @@ def is_what_it_makes(row: str) -> bool:
     >>> [is_what_it_makes(row) for row in ("Serves 6", "about 6 l", "Yield: 4 gal", "6 l water", "For the roast:", "For 20")]
     [True, True, True, False, False, True]
     """
-    return len(row) <= _LONGEST and bool(_MUCH.match(row) or _MANY.match(row) or _YIELD.match(row))
+    return len(row) <= _LONGEST and any(one.match(row) for one in (_MUCH, _MANY, _YIELD, _SIZED))
 
 
 def read_makes(rows: Iterable[str]) -> Makes:
@@ -64,11 +69,20 @@ def read_makes(rows: Iterable[str]) -> Makes:
     ('6 l', Decimal('20'), '250 ml')
     >>> read_makes(["Makes 37 Take-away cup of 300 ml"]).portions
     Decimal('37')
+    >>> made = read_makes(["Portions of 350 ml"])
+    >>> made.portions, str(made.size)
+    (None, '350 ml')
+    >>> [str(read_makes([row]).size) for row in ("Serving size: 12 fl oz", "20 portions of 8 fl. oz", "Serves 6 at 12 oz")]
+    ['12 fl oz', '8 fl. oz', '12 oz']
     """
     batch: Quantity | None = None
     portions: Decimal | None = None
     size: Quantity | None = None
     for row in rows:
+        sized = _SIZED.match(row)
+        if sized is not None:
+            size = size or _quantity(sized["size"])
+            continue
         much, many, each = _MUCH.match(row), _MANY.match(row), _EACH.search(row)
         if batch is None and much is not None:
             batch = _quantity(much["so"])

@@ -76,7 +76,10 @@ _SHARE = re.compile(
     re.IGNORECASE,
 )
 _HALVED = re.compile(r"\bhalved?\b", re.IGNORECASE)
-BULK_UNIT = r"(?:kg|g|l|ml|cl|dl|lit(?:re|er)s?|gal(?:lon)?s?|qts?|quarts?|pts?|pints?|cups?|lbs?|pounds?|oz|ounces?)"
+BULK_UNIT = (
+    r"(?:kg|g|l|ml|cl|dl|lit(?:re|er)s?|gal(?:lon)?s?|qts?|quarts?|pts?|pints?|cups?|lbs?|pounds?|"
+    r"(?:fl(?:uid)?\.? ?)?(?:oz|ounces?))"
+)
 _TO_SO_MUCH = re.compile(
     rf"\b(?:to|until|up to|at)\b (?:about |around |roughly |you have |there (?:is|are) )?(?P<so>(?:{NUMBER})\s*{BULK_UNIT})\b",
     re.IGNORECASE,
@@ -87,6 +90,8 @@ _REDUCES = re.compile(
 _DOES: tuple[tuple[str, Does], ...] = (
     (r"\b(?:pour|drain|spoon|skim|lift|tip|ladle|take)\w{0,3} [\w ]{0,40}\bfat\b", "fat"),
     (r"^(?:top(?: it)? up|make (?:it )?up to|bring (?:it )?(?:back )?up to|fill up)\b", "top_up"),
+    # Thinned to so much it is topped up; else it is whatever is poured.
+    (r"^(?:thin|let) (?:it |the soup )?(?:down |out )?(?:with [\w ]{1,40} )?to (?:about |around )?[0-9]", "top_up"),
     (r"^(?:strain|sieve|pass)\b|\bthrough (?:a|the)\b[\w ,-]{0,40}\b(?:sieve|strainer|chinois|muslin|cloth|colander)", "sieve"),
     (r"^(?:pick|pull|strip|shred)\b[\w ]{0,40}\b(?:meat|flesh|bones?|carcass)\b", "pick"),
     (r"^(?:lift|take|remove|fish|discard|pull|throw)\b", "lift"),
@@ -106,8 +111,8 @@ _WET = frozenset({"simmer", "boil", "poach", "braise", "stew", "slow", "pressure
 _ANY_COOKING = frozenset({"cook", "cooking"})
 _VERBS = (
     r"(?:roast|bake|grill|brown|sear|fry|saut[eé]|toast|sweat|wilt|soften|simmer|boil|cook|poach|braise|stew|steam|reduce|blend|"
-    r"pur[eé]e|whizz|liquidi[sz]e|strain|sieve|pass|skim|lift|take|remove|discard|fish|pick|drain|pour|spoon|top up|add|stir|"
-    r"whisk|bring|cover|uncover|put|season|return|deglaze|soak|let|leave|then|finish|make up|turn|keep)"
+    r"pur[eé]e|whizz|liquidi[sz]e|strain|sieve|pass|skim|lift|take|remove|discard|fish|pick|drain|pour|spoon|top up|thin|add|"
+    r"stir|whisk|bring|cover|uncover|put|season|return|deglaze|soak|let|leave|then|finish|make up|turn|keep)"
 )
 _SPLIT = re.compile(
     rf"\s*(?:[.;!](?=\s|$)|,?\s+(?:and then|then)\s+(?={_VERBS}\b)|,?\s+and\s+(?={_VERBS}\b)|,\s+(?={_VERBS}\b))\s*",

@@ -17,20 +17,21 @@ from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.kitchen.integrity import known_units
 from potrel.core.kitchen.items import Item, Measure
-from potrel.core.kitchen.kinds import A_MASS, plain
+from potrel.core.kitchen.kinds import A_MASS, ONE, plain
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.naming import id_for
 from potrel.core.kitchen.quantities import Quantity, parse_quantity
-from potrel.core.kitchen.recipes import KEEP, Recipe, Stage, TopUpWith
+from potrel.core.kitchen.recipes import KEEP, Change, Recipe, Stage, TopUpWith
 from potrel.core.kitchen.servings import Serving
 from potrel.core.kitchen.supply import Offer, Supplier
-from potrel.core.numbers.arithmetic import surely, total
+from potrel.core.numbers.arithmetic import total
 from potrel.core.numbers.rounding import floor, half_even, typical
-from potrel.core.numbers.units import MILLILITRES, canonical
+from potrel.core.numbers.units import GRAMS, MILLILITRES, canonical
 from potrel.core.pot.balance import reach
+from potrel.core.pot.content import stays_whole
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.moisture import is_poured
-from potrel.core.sentences import say
+from potrel.core.pot.line_mass import LineMass
+from potrel.core.sentences import Sentence, say
 from potrel.core.trim.shelf import on_shelf, shelf
 from potrel.core.words.laid_pot import lay_pot
 from potrel.core.words.makes_text import read_makes
@@ -296,45 +297,66 @@ class _Paste:
 
 
 def _reduced(pasted: Pasted, costing: Costing) -> tuple[Pasted, Costing]:
-    """A pot reduced by a share loses so much of its liquid: what is solid in it stays as it is."""
+    """A pot reduced by a share, or to so much, loses that of its liquid: what is solid in it stays as it is."""
     recipe = pasted.recipe
-    for place, stage in enumerate(recipe.stages):
-        if stage.change.rule != "yield" or stage.change.yield_ is None:
-            continue
-        if not costing.of(recipe.id).balance.mass_known:
-            # How much of it is liquid nobody knows yet: that it is reduced stays a question.
-            recipe = _with_stage(recipe, place, replace(stage, change=KEEP))
+    said = {place: one.change for place, one in enumerate(recipe.stages) if one.change.rule in ("yield", "reduce")}
+    if not said:
+        return pasted, costing
+    for place in said:
+        recipe = _with_change(recipe, place, KEEP)
+    costing = costing.replacing(recipe)
+    # While nobody knows how much there is, and how much of it is liquid, how far it is reduced stays a question.
+    if costing.of(recipe.id).balance.mass_known:
+        for place, change in said.items():
+            there, solid = _there(place, costing, recipe.id)
+            lies = min(solid, there)
+            whole, told = _with_solids(change, there, lies, costing.view, recipe) if lies > 0 else (change, None)
+            recipe = _with_change(recipe, place, whole, told)
             costing = costing.replacing(recipe)
-            continue
-        left = _left_of_all(stage.change.yield_, place, costing, recipe.id)
-        if left is None:
-            continue
-        english = "{share}% of the liquid goes up here; with what is solid, {left}% of all is left"
-        share, all_left = (plain(half_even(100 * one, 0)) for one in (1 - stage.change.yield_, left))
-        note = "\n".join([*filter(None, [stage.note]), say("liquid_reduced", english, share=share, left=all_left).english])
-        recipe = _with_stage(recipe, place, replace(stage, change=replace(stage.change, yield_=left), note=note))
-        costing = costing.replacing(recipe)
     return replace(pasted, recipe=recipe), costing
 
 
-def _with_stage(recipe: Recipe, place: int, stage: Stage) -> Recipe:
-    return replace(recipe, stages=(*recipe.stages[:place], stage, *recipe.stages[place + 1 :]))
+def _with_solids(change: Change, there: Decimal, solid: Decimal, view: DayView, recipe: Recipe) -> tuple[Change, Sentence]:
+    """A reduction of what is liquid as one of all that is there, so much of it solid [g]; and how that is told."""
+    if change.to is None:
+        left = ONE if change.yield_ is None else change.yield_
+        of_all = half_even(1 - (1 - left) * (there - solid) / there, _PLACES)
+        english = "{share}% of the liquid goes up here; with what is solid, {left}% of all is left"
+        share, all_left = (plain(half_even(100 * one, 0)) for one in (1 - left, of_all))
+        return replace(change, yield_=of_all), say("liquid_reduced", english, share=share, left=all_left)
+    unit = "lb" if view.system == "us" else "kg"
+    whole = half_even((solid + view.weights.of_bulk(change.to, recipe.density)) / GRAMS[unit], 2)
+    to = parse_quantity(f"{plain(whole)} {unit}")
+    english = "the liquid is reduced to {to} here; with what is solid, {whole} are left"
+    return replace(change, to=to), say("liquid_reduced_to", english, to=str(change.to), whole=str(to))
 
 
-def _left_of_all(left: Decimal, place: int, costing: Costing, recipe_id: str) -> Decimal | None:
-    """What is left of all that is in a stage [share] where so much is left of its liquid; None where all of it is liquid."""
+def _with_change(recipe: Recipe, place: int, change: Change, told: Sentence | None = None) -> Recipe:
+    """A recipe of which a stage changes otherwise, with what is told of that behind its note."""
+    stage = recipe.stages[place]
+    note = stage.note if told is None else "\n".join([*filter(None, [stage.note]), told.english])
+    return replace(
+        recipe, stages=(*recipe.stages[:place], replace(stage, change=change, note=note), *recipe.stages[place + 1 :])
+    )
+
+
+def _there(place: int, costing: Costing, recipe_id: str) -> tuple[Decimal, Decimal]:
+    """What is in a stage before it changes [g], and what of it lies whole in the liquid: meat and roots, not cream or flour."""
     balance, view = costing.of(recipe_id).balance, costing.view
     stage = balance.recipe.stages[place]
-    there = balance.stages[place].mass_in
-    in_it, out = reach(balance.recipe.stages, stage, view), {one for other in balance.recipe.take_outs() for one in other.of}
+    in_it = reach(balance.recipe.stages, stage, view)
+    before = [one for one in balance.recipe.stages if one.id in in_it and one.id != stage.id]
+    out = {line for one in before for taken in one.take_out for line in taken.of}
     solid = total(
         line.own * in_it[line.stage]
-        for line in balance.lines if line.stage in in_it and not is_poured(line, view) and line.id not in out
+        for line in balance.lines if line.stage in in_it and line.id not in out and _is_whole(line, view)
     )  # fmt: skip
-    if not surely(there > 0) or not surely(solid > 0):
-        return None
-    liquid = typical(there) - min(typical(solid), typical(there))
-    return half_even(1 - (1 - left) * liquid / typical(there), _PLACES)
+    return typical(balance.stages[place].mass_in), typical(solid)
+
+
+def _is_whole(line: LineMass, view: DayView) -> bool:
+    item = view.items.get(line.item or "")
+    return item is not None and stays_whole(item)
 
 
 def _put_in(stage: Stage) -> Iterator[Line | TopUpWith]:

@@ -111,6 +111,19 @@ class Changes(unittest.TestCase):
         found = pot(stage(WATER, change={"rule": "reduce", "to": "10 kg"}))
         self.assertEqual((found.problems, found.batch.mass_g), ([], 10_000))
 
+    def test_no_more_goes_up_than_there_is_water(self) -> None:
+        # 2 kg of meat are 32% dry (common practice, no source): with 1 kg of water 0.64 kg are left when all of it is gone.
+        for to, wanted in (("0.63 kg", ["impossible"]), ("0.65 kg", [])):
+            found = sheet(kitchen(
+                [{"id": "shin", "kind": "meat", "name": "Shin"}, {"id": "water", "kind": "water", "density": "1"}],
+                [{"stages": [stage({"item": "shin", "quantity": "2 kg"}, {"item": "water", "quantity": "1 kg"},
+                                   change={"rule": "reduce", "to": to})]}],
+                {"shin": "10", "water": "0"},
+            ))  # fmt: skip
+            self.assertEqual([one.code for one in found.problems], wanted, to)
+            if wanted:
+                self.assertIn("weighs 0.64 kg without any water", found.problems[0].message)
+
     def test_residue_is_a_share_of_what_is_left_after_the_take_outs(self) -> None:
         found = pot(stage(WATER, take_out=[{"name": "ladled off", "mass": "4 kg"}], residue="0.1"))
         (only,) = found.stages

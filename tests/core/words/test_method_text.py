@@ -54,6 +54,9 @@ _STEPS = (
     ("Skim off the fat", "fat - - - - -"),
     ("Top up with water to 8 l", "top_up - - - - 8 l"),
     ("Make up to 4 gal", "top_up - - - - 4 gal"),
+    ("Thin with water to 4 gal", "top_up - - - - 4 gal"),
+    ("Let it down with stock to about 6 l", "top_up - - - - 6 l"),
+    ("Thin with water to taste", "say - - - - -"),
     # What changes nothing that is weighed, or does it to the next thing.
     ("Take off the heat", "say - - - - -"),
     ("Bring to the boil", "add - - boil - -"),

@@ -221,7 +221,7 @@ class FromPaper(unittest.TestCase):
             self.assertEqual((found.portion.size, found.portion.by), asked)
 
     def test_a_reduction_of_what_nobody_has_weighed_is_a_question(self) -> None:
-        text = "1 kg leeks, sliced\n2 tins plum tomatoes\n4 l water\nSimmer 30 min, lid on\nReduce by half"
+        text = "1 kg carrots\n2 tins plum tomatoes\n4 l water\nSimmer 30 min, lid on\nReduce by half"
         found, sheet = paste(text)
         self.assertEqual(found.recipe.stages[-1].change.rule, "keep")
         self.assertIn("reduced", [one.params["about"] for one in sheet.warnings if one.message_code == "asked"])
@@ -229,6 +229,27 @@ class FromPaper(unittest.TestCase):
         found, _ = paste(text, goods=weighed)
         self.assertEqual(found.recipe.stages[-1].change.rule, "yield")
         self.assertIn("50% of the liquid goes up here", found.recipe.stages[-1].note or "")
+
+    def test_what_is_reduced_to_so_much_is_the_liquid(self) -> None:
+        text = "1 kg carrots\n1 l water\n500 ml cream\nSimmer 30 min, lid on\nReduce to 1 l"
+        found, sheet = paste(text)
+        (*_, last) = found.recipe.stages
+        # What lies whole in it stays; cream is as much of the liquid as water is.
+        self.assertEqual((found.open, str(last.change.to)), (0, "2 kg"))
+        self.assertEqual(last.note, "the liquid is reduced to 1 l here; with what is solid, 2 kg are left")
+        self.assertEqual(sheet.batch.mass_g, 2000)
+        # What was taken out before is not there any more; what comes out after is.
+        for where, wanted in (
+            ("Lift out the carrots. Reduce to 1 l.", "1 l"),
+            ("Reduce to 1 l. Lift out the carrots.", "2 kg"),
+        ):
+            found, _ = paste(text.replace("Reduce to 1 l", where))
+            (to,) = [stage.change.to for stage in found.recipe.stages if stage.change.rule == "reduce"]
+            self.assertEqual(str(to), wanted, where)
+        # While something in it is not weighed, how far all of it is reduced is a question.
+        found, sheet = paste(text.replace("1 kg carrots", "2 tins plum tomatoes"))
+        self.assertEqual(found.recipe.stages[-1].change.rule, "keep")
+        self.assertIn("reduced", [one.params["about"] for one in sheet.warnings if one.message_code == "asked"])
 
     def test_what_meat_is_picked_off_leaves_its_bones(self) -> None:
         text = "1 ham hock\n3 l water\nSimmer 2 hours, lid on. Lift out the hock, pick the meat and return it to the pot."
