@@ -21,6 +21,8 @@ from potrel.core.sentences import say
 
 # [min] So long a simmer without a lid loses more than anybody would leave out. Common practice, no source.
 LONG = Decimal(60)
+# [min] So long nothing is in a hot pan or oven without losing water. Common practice, no source.
+_A_WHILE = Decimal(10)
 _TOPPED_UP = re.compile(r"\b(?:top(?:ped)?|fill(?:ed)?)(?: it)? up\b", re.IGNORECASE)
 _SIEVED = frozenset({"strain", "strained", "straining", "sieve", "sieved", "pass", "passed"})
 
@@ -49,6 +51,16 @@ def _called(stage: Stage) -> str:
     return "" if found is None else found.id
 
 
+def browned_untold(stage: Stage) -> bool:
+    """Whether what comes from an earlier stage is browned or roasted on, and nobody said what goes up of it.
+
+    What a line loses is told by its own cooking, in the stage into which it goes.
+    """
+    if stage.change.rule != "keep" or stage.came_out is not None or stage.lines or not stage.from_:
+        return False
+    return stage.minutes is not None and stage.minutes >= _A_WHILE and family_of(stage.method) in ("dry", "oven")
+
+
 def topped_untold(stage: Stage) -> bool:
     """Whether a stage is topped up, as it is called, and nobody said to what, nor put anything in."""
     if stage.change.rule != "keep" or stage.came_out is not None or stage.lines:
@@ -58,7 +70,7 @@ def topped_untold(stage: Stage) -> bool:
 
 def loss_untold(stage: Stage) -> bool:
     """Whether something must go up in a stage of which nobody said how much."""
-    return steam_untold(stage) or reduced_untold(stage)
+    return steam_untold(stage) or reduced_untold(stage) or browned_untold(stage)
 
 
 def questions(recipe: Recipe, lines: Sequence[LineMass], view: DayView) -> Iterator[Caveat]:
@@ -72,6 +84,8 @@ def questions(recipe: Recipe, lines: Sequence[LineMass], view: DayView) -> Itera
         if steam_untold(stage):
             words = "how long is it cooked" if stage.minutes is None else "how does it steam"
             yield _asked("steam", f"{words}? Nothing is taken off: say it, or what is left", stage)
+        if browned_untold(stage):
+            yield _asked("browned", "what is left of it? Nothing is taken off: say the share, or weigh it", stage)
         if topped_untold(stage):
             yield _asked("topped", "to what is it topped up? Nothing is added: say so, or let it go", stage)
         if reduced_untold(stage):

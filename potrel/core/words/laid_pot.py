@@ -32,7 +32,8 @@ def lay_pot(text: RecipeText, lines: Sequence[PastedLine], view: DayView) -> tup
     for place, one in enumerate(laid):
         before = [at for other in laid[: place + 1] for at in other.lines if at not in out]
         blended = any(other.step.method == "blend" for other in laid[:place])
-        of = one.of or tuple(ticked(one, before, things, [line.text for line in lines], blended=blended))
+        of_bones = any(things[at].kind == "bones" for other in laid[: place + 1] for at in other.lines)
+        of = one.of or tuple(ticked(one, before, things, [line.text for line in lines], of_stock=of_bones and not blended))
         of = tuple(at for at in of if at in before and lines[at].typed.line is not None)
         out.update(of)
         mine = [lines[at] for at in one.lines]

@@ -74,15 +74,15 @@ def _change(step: Step, topped: TopUpWith | None) -> Change:
     return Change("evaporate", by="vessel") if steams and (step.minutes or ZERO) > 0 else KEEP
 
 
-def ticked(laid: Laid, before: Sequence[int], things: Sequence[Thing], typed: Sequence[str], *, blended: bool) -> list[int]:
-    """The lines that stay in a sieve most likely: bones, leaves, whole spices, and with bones what gave the stock its taste.
+def ticked(laid: Laid, before: Sequence[int], things: Sequence[Thing], typed: Sequence[str], *, of_stock: bool) -> list[int]:
+    """The lines that stay in a sieve most likely: bones, leaves, whole spices, and of a stock what gave it its taste.
 
-    `before` are the places of the lines that are in the pot there; `typed` is how each was written.
+    `before` are the places of the lines that are in the pot there; `typed` is how each was written. A stock is what bones were
+    cooked in, there still or lifted out before, and nothing was blended.
     """
     if laid.step.does != "sieve":
         return []
-    bones = any(things[at].kind == "bones" for at in before)
-    return [at for at in before if _stays(things[at], typed[at], of_stock=bones and not blended)]
+    return [at for at in before if _stays(things[at], typed[at], of_stock=of_stock)]
 
 
 def _stays(thing: Thing, typed: str, *, of_stock: bool) -> bool:

@@ -97,10 +97,17 @@ _DOES: tuple[tuple[str, Does], ...] = (
     (r"^(?:lift|take|remove|fish|discard|pull|throw)\b", "lift"),
     (r"^skim\b", "skim"),
     (r"^drain\b", "drain"),
-    (r"^(?:add|stir|pour|whisk|put|throw|tip|return|mix|season|finish|bring|deglaze|fold|serve|melt|heat|cover with)\b", "add"),
+    (r"^(?:add|stir|pour|whisk|put|throw|tip|return|mix|season|finish|bring|deglaze|fold|serve|melt|heat|cover with|"
+     r"then (?:the|an?|some|half|all))\b", "add"),
 )  # fmt: skip
 # "Lift the lid", "take off the heat", "remove from the heat": nothing comes out of the pot.
 _NOT_LIFTED = re.compile(r"\b(?:lid|heat|oven|foil|flame|hob|stove|cover)\b", re.IGNORECASE)
+# "Do not boil", "without letting it boil": what is not done.
+_NOT_DONE = re.compile(
+    r"^(?:do not|don.t|never)\b.*|"
+    r"\b(?:without|not|never)\s+(?:let(?:ting)? (?:it |this )?)?(?:come to (?:the|a) |re)?boil(?:ing)?\b",
+    re.IGNORECASE,
+)
 # Of these a sentence makes a stage; to cool, to season and to serve change nothing that is weighed.
 _STAGES = frozenset({
     "roast", "bake", "grill", "brown", "sear", "fry", "toast", "sweat", "wilt", "simmer", "boil", "poach", "braise", "stew",
@@ -112,7 +119,8 @@ _ANY_COOKING = frozenset({"cook", "cooking"})
 _VERBS = (
     r"(?:roast|bake|grill|brown|sear|fry|saut[eé]|toast|sweat|wilt|soften|simmer|boil|cook|poach|braise|stew|steam|reduce|blend|"
     r"pur[eé]e|whizz|liquidi[sz]e|strain|sieve|pass|skim|lift|take|remove|discard|fish|pick|drain|pour|spoon|top up|thin|add|"
-    r"stir|whisk|bring|cover|uncover|put|season|return|deglaze|soak|let|leave|then|finish|make up|turn|keep)"
+    r"stir|whisk|bring|cover|uncover|put|season|return|deglaze|soak|let|leave|then|finish|make up|turn|keep|hold|"
+    r"do not|don.t|never)"
 )
 _SPLIT = re.compile(
     rf"\s*(?:[.;!](?=\s|$)|,?\s+(?:and then|then)\s+(?={_VERBS}\b)|,?\s+and\s+(?={_VERBS}\b)|,\s+(?={_VERBS}\b))\s*",
@@ -199,7 +207,7 @@ def read_step(clause: str) -> Step:
     >>> read_step("reduce by two thirds").left, str(read_step("Reduce to 6 l").to), read_step("braise at 160 covered").in_oven
     (Decimal('0.3333333333333333333333333333'), '6 l', True)
     """
-    text = clause.lower()
+    text = _NOT_DONE.sub(" ", clause.lower())
     minutes, celsius, lid = minutes_in(clause), degrees_in(clause), _lid_in(text)
     in_oven = bool(re.search(r"\b(?:in|into) (?:the|a|an)\b[\w ]{0,40}\boven\b", text))
     does = next((what for words, what in _DOES if re.search(words, text)), None)

@@ -27,6 +27,11 @@ _HEAT = re.compile(r"(?:\bat\b|\bto\b|@)?\s*(?P<n>[0-9]{2,3})\s*(?:°|º|degrees
 _DANGLING = re.compile(r"[\s,;–-]*(?:(?:\b(?:for|at|to)|@)[\s,;–-]*)+$", re.IGNORECASE)
 _FOR_THE = re.compile(r"^for\s+(?:the\s+)?", re.IGNORECASE)
 _SENTENCE_WORDS, _LONG_SENTENCE = 5, 9
+# "Season.", "Serve with bread": so begins no ingredient.
+_ORDER = re.compile(
+    r"^(?:season|serve|taste|garnish|adjust|check|enjoy|finish|add|stir in|bring|do not|don.t|never)\b[^0-9]*$",
+    re.IGNORECASE,
+)
 # So many characters of sentences are more than any method has.
 _MOST_READ = 20_000
 
@@ -129,6 +134,8 @@ def _is_sentence(row: str, telling: bool) -> bool:
     if telling or _NUMBERED.match(row):
         return True
     words = row.split()
+    if _ORDER.match(row) and not row.endswith(":"):
+        return True
     # "A few sprigs of thyme." is a line yet; "A deep pot cools slowly: shallow trays or an ice bath." is none.
     enough = _SENTENCE_WORDS if not _AMOUNT_FIRST.match(row) else _LONG_SENTENCE if not row[0].isdigit() else len(words) + 1
     return len(words) >= enough and row.endswith((".", "!"))

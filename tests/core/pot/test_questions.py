@@ -116,6 +116,20 @@ class Questions(unittest.TestCase):
             self.assertEqual(asked(found), wanted, more)
             self.assertEqual(found.batch.mass_g, 3000 if "yield" in str(more) else 4000 if "0.5" in str(more) else 6000)
 
+    def test_what_is_browned_on_in_a_stage_of_its_own(self) -> None:
+        first = {"id": "simmer", "method": "sweat", "lid": "on", "lines": [WATER]}
+        brown = {"id": "brown", "method": "brown", "minutes": "20", "from": [{"stage": "simmer"}]}
+        for more, wanted in (
+            ({}, ["browned"]), ({"method": "roast"}, ["browned"]), ({"minutes": "5"}, []), ({"minutes": None}, []),
+            ({"change": {"rule": "yield", "yield": "0.7"}}, []), ({"lines": [WATER]}, []),
+            ({"came_out": {"quantity": "4 kg", "on": "2026-11-01"}}, []),
+        ):  # fmt: skip
+            self.assertEqual(asked(pot(first, {**brown, **more})), wanted, more)
+        costing = Costing(of(first, brown), DAY)
+        doubt = Doubts(costing, 1, count=200).of(Asked("change", "pot", "brown"), d(1))
+        assert doubt is not None
+        self.assertEqual((costing.of("pot").confidence.estimate, doubt.spread), (1, Pert(d("0.6"), d(1), d(1))))
+
     def test_a_stage_that_is_called_topped_up_and_gets_nothing(self) -> None:
         first = {"id": "simmer", "method": "simmer", "lines": [WATER]}
         for name, wanted in (("Top up", ["topped"]), ("Fill it up again", ["topped"]), ("Stopped upstairs", [])):

@@ -56,6 +56,9 @@ _STEPS = (
     ("Make up to 4 gal", "top_up - - - - 4 gal"),
     ("Thin with water to 4 gal", "top_up - - - - 4 gal"),
     ("Let it down with stock to about 6 l", "top_up - - - - 6 l"),
+    ("Do not boil.", "say - - - - -"),
+    ("Hold at a bare simmer 10 min", "cook simmer 10 bare_simmer - -"),
+    ("Simmer 20 minutes without letting it boil", "cook simmer 20 simmer - -"),
     ("Thin with water to taste", "say - - - - -"),
     # What changes nothing that is weighed, or does it to the next thing.
     ("Take off the heat", "say - - - - -"),

@@ -251,6 +251,26 @@ class FromPaper(unittest.TestCase):
         self.assertEqual(found.recipe.stages[-1].change.rule, "keep")
         self.assertIn("reduced", [one.params["about"] for one in sheet.warnings if one.message_code == "asked"])
 
+    def test_short_orders_are_no_ingredients(self) -> None:
+        text = "2 kg carrots\n3 l water\n20 g salt\nSimmer 20 min, lid on.\nSkim off the fat.\n{order}"
+        for order in ("Season.", "Season to taste", "Serve hot", "Finish with parsley.", "Do not boil."):
+            found, _ = paste(text.format(order=order))
+            self.assertEqual((found.open, len(found.lines)), (0, 3), order)
+            self.assertIn(order, "\n".join(stage.note or "" for stage in found.recipe.stages))
+
+    def test_what_stays_in_a_sieve_of_a_stock_whose_bones_were_lifted_out(self) -> None:
+        text = "5 kg chicken carcasses\n1 kg carrots\n8 l water\nSimmer 5 hours, no lid. Take out the carcasses and strain."
+        found, sheet = paste(text)
+        (taken,) = found.recipe.stages[-1].take_out
+        self.assertEqual((taken.of, taken.assumed), (("carrot",), True))
+        self.assertIn("sieve", [one.params["about"] for one in sheet.warnings if one.message_code == "asked"])
+
+    def test_what_is_added_after_another_thing_goes_where_that_goes(self) -> None:
+        text = "1 kg carrots\n100 g plain flour\n500 ml red wine\n2 l water\nFry the carrots 5 min.\n"
+        found, _ = paste(f"{text}Add the flour, then the wine, and reduce to 200 ml. Add the water and simmer 20 min, lid on.")
+        reduced = next(stage for stage in found.recipe.stages if stage.method == "reduce")
+        self.assertEqual([line.item for line in reduced.lines], ["flour", "red-wine"])
+
     def test_what_meat_is_picked_off_leaves_its_bones(self) -> None:
         text = "1 ham hock\n3 l water\nSimmer 2 hours, lid on. Lift out the hock, pick the meat and return it to the pot."
         hock = Item("hock", "Ham hock", "meat", measures={"each": Measure(parse_quantity("1 kg"))})
