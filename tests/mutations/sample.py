@@ -30,6 +30,12 @@ SAMPLE = (
     # -- masses
     Slip("residue is taken before the take-outs", "core/pot/changes.py",
          "return larger(left * 0, left) * residue_share", "return mass_after_the_change * residue_share", _BALANCE),
+    Slip("a pot is reduced below its dry matter", "core/pot/balance.py",
+         "and exceeds(mass - water, wanted):", "and exceeds(mass * 0, wanted):", _BALANCE),
+    Slip("meat boils away where wine is reduced", "core/words/paste.py",
+         "lies = min(solid, there)", "lies = min(solid, there) * 0", "tests.core.words.test_paste"),
+    Slip("what is browned on loses nothing, and nobody asks", "core/pot/questions.py",
+         "or reduced_untold(stage) or browned_untold(stage)", "or reduced_untold(stage)", _QUESTIONS),
     Slip("reduced to what there is is refused", "core/pot/balance.py",
          "if self._mass_known() and exceeds(wanted, mass):", "if self._mass_known() and surely(wanted >= mass):", _BALANCE),
     Slip("a full pot is topped up without a word", "core/pot/balance.py",
@@ -80,8 +86,6 @@ SAMPLE = (
          "nutrient_mass(line, view)", f"{_POT}.test_bones_and_roux"),
     Slip("any little thing hides what a pot holds", "core/pot/held.py",
          'TRACE = Decimal("0.01")', 'TRACE = Decimal("0")', f"{_CONTENT}.NotKnown"),
-    Slip("a paper's half of the liquid is half of all", "core/words/paste.py",
-         "liquid = typical(there) - min(typical(solid), typical(there))", "liquid = typical(there)", _PAPER),
     Slip("what is added late goes nowhere", "core/words/laying_out.py", "self.waits.append(step.text)", "pass", _PAPER),
     # -- the pot in full
     Slip("a lid at the boil holds nothing back", "core/pot/evaporation.py",
