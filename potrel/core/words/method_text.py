@@ -56,10 +56,12 @@ _CALLED: dict[Does, str] = {
     "top_up": "Top up",
 }  # fmt: skip
 _WITH_WATER = re.compile(
-    r"\bcover(?:ed|ing)?\b(?: (?:it|them|all|everything|the [\w ]{1,20}?))? ?(?:by|with|in) (?!(?:a |the |its )?(?:lid|foil))"
+    r"\bcover(?:ed|ing)?\b(?: (?:it|them|all|everything|the [\w ]{1,20}?))? ?(?:by|with|in) "
+    r"(?!(?:a |the |its )?(?:lid|foil|(?:\w+ ){0,3}oven))"
 )
 _LIDS: tuple[tuple[str, Lid], ...] = (
     (r"\blid ajar\b|\bajar\b|\b(?:part(?:ly|ially)|half)[- ]?(?:cover|lid)", "ajar"),
+    (r"\blid (?:half|part(?:ly)?|slightly|tilted|askew|a little)\b", "ajar"),
     (r"\bno lid\b|\blid off\b|\bwithout (?:a |the |its )?(?:lid|cover)|\bun(?:cover|lid)|\bopen pot\b", "off"),
     (r"\b(?:take|lift|pull) (?:off the lid|the lid off)", "off"),
     (r"\bseal(?:ed)? (?:lid|pot)|\blid sealed\b|\bhermetic", "sealed"),
@@ -108,6 +110,17 @@ _NOT_DONE = re.compile(
     r"\b(?:without|not|never)\s+(?:let(?:ting)? (?:it |this )?)?(?:come to (?:the|a) |re)?boil(?:ing)?\b",
     re.IGNORECASE,
 )
+# "Reduce the heat", "reduce to a simmer": the flame is, and not what is in the pot.
+_FLAME_DOWN = re.compile(
+    r"\breduc(?:e|ing)\s+(?=(?:the |your )?(?:heat|flame|temperature|temp|gas|oven|burner)\b"
+    r"|(?:it |this )?(?:down )?to (?:an? |the )?(?:(?:very|bare|gentle|slow|low|steady|medium)[ -])*(?:simmer|heat|flame)\b)"
+)
+# A pot that does so simmers.
+_SIMMERS = re.compile(r"\b(?:tick(?:ing)? (?:away|over)|(?:bubbl|burbl)(?:e|ing)|(?:blip|putter|murmur)(?:p?ing)?)\b")
+# Scum that is taken off in passing is nothing that anybody weighs.
+_IN_PASSING = re.compile(
+    r"\b(?:occasionally|often|regularly|now and (?:then|again)|from time to time|as (?:needed|necessary)|scum|froth|foam)\b"
+)
 # Of these a sentence makes a stage; to cool, to season and to serve change nothing that is weighed.
 _STAGES = frozenset({
     "roast", "bake", "grill", "brown", "sear", "fry", "toast", "sweat", "wilt", "simmer", "boil", "poach", "braise", "stew",
@@ -118,8 +131,8 @@ _WET = frozenset({"simmer", "boil", "poach", "braise", "stew", "slow", "pressure
 _ANY_COOKING = frozenset({"cook", "cooking"})
 _VERBS = (
     r"(?:roast|bake|grill|brown|sear|fry|saut[eé]|toast|sweat|wilt|soften|simmer|boil|cook|poach|braise|stew|steam|reduce|blend|"
-    r"pur[eé]e|whizz|liquidi[sz]e|strain|sieve|pass|skim|lift|take|remove|discard|fish|pick|drain|pour|spoon|top up|thin|add|"
-    r"stir|whisk|bring|cover|uncover|put|season|return|deglaze|soak|let|leave|then|finish|make up|turn|keep|hold|"
+    r"pur[eé]e|whizz|blitz|liquidi[sz]e|strain|sieve|pass|skim|lift|take|remove|discard|fish|pick|drain|pour|spoon|top up|thin|"
+    r"add|stir|whisk|bring|cover|uncover|put|season|return|deglaze|soak|let|leave|then|finish|make up|turn|keep|hold|"
     r"do not|don.t|never)"
 )
 _SPLIT = re.compile(
@@ -185,19 +198,41 @@ def read_steps(sentence: str) -> list[Step]:
     [('cook', 'on', Decimal('120'))]
     """
     found: list[Step] = []
-    for step in map(read_step, clauses(sentence)):
+    for clause in clauses(sentence):
         before = found[-1] if found else None
-        if step.does == "cook" and before is not None and before.says_how and before.last_minutes is None:
+        step = read_step(clause)
+        if before is None:
+            found.append(step)
+            continue
+        step = _cooked_at(step, before.heat)
+        if step.does == "cook" and (_tells_how(before) or _is_told_on(before, step)):
             found[-1] = _with_before(step, before)
         else:
             found.append(step)
     return found
 
 
+def _cooked_at(step: Step, heat: Heat | None) -> Step:
+    """ "Bring to a boil and cook 10 minutes" is boiled, however short."""
+    if step.does != "say" or step.minutes is None or heat not in ("simmer", "boil"):
+        return step
+    cooks = re.match(r"cook\b", step.text, re.IGNORECASE)
+    return replace(step, does="cook", method=heat, heat=heat) if cooks else step
+
+
+def _tells_how(before: Step) -> bool:
+    return before.says_how and before.last_minutes is None
+
+
+def _is_told_on(before: Step, step: Step) -> bool:
+    """Whether a clause goes on telling of the one before it: "reduce to a bare simmer and cook 1 hour"."""
+    return before.does == "cook" and before.is_wet and before.method == step.method and before.minutes is None
+
+
 def _with_before(step: Step, before: Step) -> Step:
     return replace(
         step, text=f"{before.text}, {step.text}", lid=step.lid or before.lid, in_oven=step.in_oven or before.in_oven,
-        celsius=before.celsius if step.celsius is None else step.celsius,
+        celsius=before.celsius if step.celsius is None else step.celsius, heat=step.heat or before.heat,
     )  # fmt: skip
 
 
@@ -207,14 +242,14 @@ def read_step(clause: str) -> Step:
     >>> read_step("reduce by two thirds").left, str(read_step("Reduce to 6 l").to), read_step("braise at 160 covered").in_oven
     (Decimal('0.3333333333333333333333333333'), '6 l', True)
     """
-    text = _NOT_DONE.sub(" ", clause.lower())
+    text = _SIMMERS.sub("simmer", _FLAME_DOWN.sub(" ", _NOT_DONE.sub(" ", clause.lower())))
     minutes, celsius, lid = minutes_in(clause), degrees_in(clause), _lid_in(text)
     in_oven = bool(re.search(r"\b(?:in|into) (?:the|a|an)\b[\w ]{0,40}\boven\b", text))
     does = next((what for words, what in _DOES if re.search(words, text)), None)
     method = _method_in(text)
     if does in ("lift", "add") and _lid_in(text) is not None and _NOT_LIFTED.search(text):
         does = None
-    if does == "lift" and _NOT_LIFTED.search(text):
+    if (does == "lift" and _NOT_LIFTED.search(text)) or (does == "skim" and _IN_PASSING.search(text)):
         does = None
     if does is None and method is None and in_oven and minutes is not None:
         method = method_called("braise")
