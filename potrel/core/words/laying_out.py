@@ -6,6 +6,7 @@ where a sentence names them, the rest into the pot that is cooked in liquid. Com
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Sequence
 from dataclasses import field, replace
 from decimal import Decimal
@@ -22,6 +23,12 @@ _KINDS = {
     "herb": frozenset({"herb"}), "spice": frozenset({"spice"}), "meat": frozenset({"meat"}), "fish": frozenset({"fish"}),
     "liquid": frozenset({"water", "stock", "wine"}), "carcass": frozenset({"bones"}),
 }  # fmt: skip
+# Meat and fish go by their animal: "the beef" is the shin, "the chicken stock" is no chicken.
+_BY_ANIMAL = frozenset({"meat", "fish"})
+_OF_ANIMAL = re.compile(
+    r"\b[^\W\d_]+ (?=(?:stocks?|broth|liquor|juices?|gravy|fat|dripping|bones?|carcass(?:es)?|cubes?|powder|sauce)\b)",
+    re.IGNORECASE,
+)
 _ALL = frozenset({"everything", "all", "rest", "remaining", "ingredient"})
 # What comes back to a pot was not taken out of it for good.
 _COMES_BACK = frozenset({"return", "back"})
@@ -66,6 +73,8 @@ def names(text: str, thing: Thing) -> bool:
     """Whether a clause names a line: by its last word, by all of them, or as one of a kind."""
     stems = {word.stem for word in words_in(text)}
     if thing.head in stems or (thing.stems and thing.stems <= stems) or stems & _ALL:
+        return True
+    if thing.kind in _BY_ANIMAL and thing.stems & {word.stem for word in words_in(_OF_ANIMAL.sub("", text))}:
         return True
     return any(thing.kind in kinds for word, kinds in _KINDS.items() if word in stems or stem(word) in stems)
 

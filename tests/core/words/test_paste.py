@@ -265,6 +265,17 @@ class FromPaper(unittest.TestCase):
         self.assertEqual((taken.of, taken.assumed), (("carrot",), True))
         self.assertIn("sieve", [one.params["about"] for one in sheet.warnings if one.message_code == "asked"])
 
+    def test_meat_goes_by_its_animal(self) -> None:
+        text = "2 kg beef shin, trimmed\n1 kg carrots\n3 l water\nFry the carrots 5 min. Add the beef and brown it.\n"
+        found, _ = paste(f"{text}Pour on the water and simmer 2 hours, lid on.")
+        (brown,) = [stage for stage in found.recipe.stages if stage.method == "brown"]
+        self.assertEqual([line.item for line in brown.lines], ["beef-shin"])
+        # What is made of the animal is not it.
+        found, _ = paste(
+            f"{text}Pour on the beef stock and simmer 2 hours, lid on.".replace("Add the beef and brown it", "Brown it")
+        )
+        self.assertEqual([line.item for line in found.recipe.stages[-1].lines], ["beef-shin", "water"])
+
     def test_what_is_added_after_another_thing_goes_where_that_goes(self) -> None:
         text = "1 kg carrots\n100 g plain flour\n500 ml red wine\n2 l water\nFry the carrots 5 min.\n"
         found, _ = paste(f"{text}Add the flour, then the wine, and reduce to 200 ml. Add the water and simmer 20 min, lid on.")
