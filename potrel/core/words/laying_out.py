@@ -173,7 +173,8 @@ class _Table:
 
     def _known(self, step: Step, here: Laid) -> Laid | None:
         """The stage with a head that is cooked so, and was not told otherwise; or this one, told once more."""
-        if here.step.method == step.method and step.minutes is None and _agree(here.step, step):
+        again = here.step.ends and step.ends and not here.is_said
+        if here.step.method == step.method and step.minutes is None and _agree(here.step, step) and not again:
             return here
         for one in self.laid:
             if one.is_said and one.step.method == step.method and _agree(one.step, step):

@@ -38,7 +38,8 @@ TIME = re.compile(
 _LAST_MINUTES = re.compile(r"\b(?:for|in) (?:the )?(?:last|final)\b", re.IGNORECASE)
 _WEIGHED = r"(?!\s*(?:g|kg|ml|cl|dl|l|oz|lbs?|qts?|pts?|gal|cups?|min\w*|h|hrs?|hours?|%|per)\b)"
 _DEGREES = re.compile(
-    rf"(?:(?:\bat|\bto|\boven(?: of| at)?|@)\s*(?P<n>[0-9]{{2,3}})\b(?!\s*[/x×]){_WEIGHED}\s*(?P<u>(?:°|º|degrees?)?\s*[CF]?\b)"
+    rf"(?:(?:\bat|\bto|\boven(?: of| at)?|@)\s*\(?(?P<n>[0-9]{{2,3}})\b(?!\s*[/x×]){_WEIGHED}"
+    r"\s*(?P<u>(?:°|º|degrees?)?\s*[CF]?\b)"
     r"|(?P<n2>[0-9]{2,3})\s*(?P<u2>(?:°|º|degrees?)\s*[CF]?|[CF]\b))",
     re.IGNORECASE,
 )
@@ -92,6 +93,7 @@ _REDUCES = re.compile(
 _DOES: tuple[tuple[str, Does], ...] = (
     (r"\b(?:pour|drain|spoon|skim|lift|tip|ladle|take)\w{0,3} [\w ]{0,40}\bfat\b", "fat"),
     (r"^(?:top(?: it)? up|make (?:it )?up to|bring (?:it )?(?:back )?up to|fill up)\b", "top_up"),
+    (r"^bring (?:it )?back to (?:about |around )?[0-9]", "top_up"),
     # Thinned to so much it is topped up; else it is whatever is poured.
     (r"^(?:thin|let) (?:it |the soup )?(?:down |out )?(?:with [\w ]{1,40} )?to (?:about |around )?[0-9]", "top_up"),
     (r"^(?:strain|sieve|pass)\b|\bthrough (?:a|the)\b[\w ,-]{0,40}\b(?:sieve|strainer|chinois|muslin|cloth|colander)", "sieve"),
@@ -114,6 +116,9 @@ _NOT_DONE = re.compile(
 _FLAME_DOWN = re.compile(
     r"\breduc(?:e|ing)\s+(?=(?:the |your )?(?:heat|flame|temperature|temp|gas|oven|burner)\b"
     r"|(?:it |this )?(?:down )?to (?:an? |the )?(?:(?:very|bare|gentle|slow|low|steady|medium)[ -])*(?:simmer|heat|flame)\b)"
+)
+_IN_OVEN = re.compile(
+    r"\b(?:in|into) (?:the|a|an)\b[\w ]{0,40}\boven\b|\b(?:low|slow|moderate|medium|hot|warm|[0-9]{2,3}\s*[cf]?) oven\b"
 )
 # A pot that does so simmers.
 _SIMMERS = re.compile(r"\b(?:tick(?:ing)? (?:away|over)|(?:bubbl|burbl)(?:e|ing)|(?:blip|putter|murmur)(?:p?ing)?)\b")
@@ -175,6 +180,11 @@ class Step:
     def says_how(self) -> bool:
         """Whether it does nothing itself, and says how something is cooked: its lid, its oven."""
         return self.does == "say" and (self.lid is not None or self.in_oven or self.celsius is not None)
+
+    @property
+    def ends(self) -> bool:
+        """Whether it tells how far something is reduced or topped up."""
+        return self.left is not None or self.to is not None
 
     @property
     def is_wet(self) -> bool:
@@ -244,7 +254,7 @@ def read_step(clause: str) -> Step:
     """
     text = _SIMMERS.sub("simmer", _FLAME_DOWN.sub(" ", _NOT_DONE.sub(" ", clause.lower())))
     minutes, celsius, lid = minutes_in(clause), degrees_in(clause), _lid_in(text)
-    in_oven = bool(re.search(r"\b(?:in|into) (?:the|a|an)\b[\w ]{0,40}\boven\b", text))
+    in_oven = _IN_OVEN.search(text) is not None
     does = next((what for words, what in _DOES if re.search(words, text)), None)
     method = _method_in(text)
     if does in ("lift", "add") and _lid_in(text) is not None and _NOT_LIFTED.search(text):

@@ -69,6 +69,8 @@ _STEPS = (
     ("Blitz until smooth", "cook blend - - - -"),
     ("Hold at a bare simmer 10 min", "cook simmer 10 bare_simmer - -"),
     ("Simmer 20 minutes without letting it boil", "cook simmer 20 simmer - -"),
+    ("Bring back to 9 l with water", "top_up - - - - 9 l"),
+    ("Lid on, low oven (150) for 3 hrs", "cook braise 180 150 on oven"),
     ("Thin with water to taste", "say - - - - -"),
     # What changes nothing that is weighed, or does it to the next thing.
     ("Take off the heat", "say - - - - -"),

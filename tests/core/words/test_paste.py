@@ -265,6 +265,16 @@ class FromPaper(unittest.TestCase):
         self.assertEqual((taken.of, taken.assumed), (("carrot",), True))
         self.assertIn("sieve", [one.params["about"] for one in sheet.warnings if one.message_code == "asked"])
 
+    def test_what_is_reduced_twice_is_reduced_twice(self) -> None:
+        text = "3 l red wine\n10 l water\n"
+        for first, second in (("by half", "by half"), ("by three quarters", "to 4 l"), ("to 1 l", "to 4 l")):
+            found, _ = paste(f"{text}Reduce the wine {first}. Add the water and reduce {second}.")
+            self.assertEqual([stage.method for stage in found.recipe.stages], ["reduce", "reduce"], (first, second))
+            self.assertEqual([len(stage.lines) for stage in found.recipe.stages], [1, 1])
+        # A head and the sentence that says it once more are one.
+        found, _ = paste(f"{text}Reduce by half:\nReduce by half, stirring it now and then.")
+        self.assertEqual([stage.method for stage in found.recipe.stages].count("reduce"), 1)
+
     def test_meat_goes_by_its_animal(self) -> None:
         text = "2 kg beef shin, trimmed\n1 kg carrots\n3 l water\nFry the carrots 5 min. Add the beef and brown it.\n"
         found, _ = paste(f"{text}Pour on the water and simmer 2 hours, lid on.")
