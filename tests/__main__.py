@@ -191,6 +191,11 @@ def _show(result: Result) -> None:
         print(result.said, flush=True)
 
 
+def _stop(*_: object) -> None:
+    """A test takes any other exception, that of an exit too, for its own failure, and the next one begins."""
+    raise KeyboardInterrupt
+
+
 def main(names: list[str]) -> int:
     """Run the checks; prints how many passed and failed, and returns the exit status."""
     known = {*STATIC, *SUITES, *checks([])}
@@ -199,7 +204,7 @@ def main(names: list[str]) -> int:
         print(f"there is no check {', '.join(sorted(unknown))}; there are: {', '.join([*STATIC, *SUITES])}")
         return 2
     # A signal to stop ends the run like an error: what was started on the way is stopped.
-    signal.signal(signal.SIGTERM, lambda *_: sys.exit(143))
+    signal.signal(signal.SIGTERM, _stop)
     # Hypothesis keeps what it learns; not in the checkout.
     os.environ.setdefault("HYPOTHESIS_STORAGE_DIRECTORY", str(Path(tempfile.gettempdir()) / "potrel-hypothesis"))
     started = time.monotonic()
@@ -213,4 +218,7 @@ def main(names: list[str]) -> int:
 
 
 if __name__ == "__main__":
-    sys.exit(main(sys.argv[1:]))
+    try:
+        sys.exit(main(sys.argv[1:]))
+    except KeyboardInterrupt:
+        sys.exit(143)
