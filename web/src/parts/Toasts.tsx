@@ -34,6 +34,8 @@ export function Toasts({ children }: { children: ReactNode }) {
   return (
     <ToastContext value={value}>
       {children}
+      {/* The page can be moved on by as much as a note covers: its last rows stay in reach. */}
+      {toasts.length > 0 && <div className="h-24 no-print" aria-hidden="true" />}
       <div className="toast toast-center z-40 no-print" role="status" aria-live="polite">
         {toasts.map((toast) => (
           <div
