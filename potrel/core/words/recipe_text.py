@@ -134,7 +134,8 @@ def _is_sentence(row: str, telling: bool) -> bool:
     if telling or _NUMBERED.match(row):
         return True
     words = row.split()
-    if _ORDER.match(row) and not row.endswith(":"):
+    # "Finish" alone may be the head of a stage.
+    if _ORDER.match(row) and not row.endswith(":") and (len(words) > 1 or row.endswith((".", "!"))):
         return True
     # "A few sprigs of thyme." is a line yet; "A deep pot cools slowly: shallow trays or an ice bath." is none.
     enough = _SENTENCE_WORDS if not _AMOUNT_FIRST.match(row) else _LONG_SENTENCE if not row[0].isdigit() else len(words) + 1

@@ -257,6 +257,9 @@ class FromPaper(unittest.TestCase):
             found, _ = paste(text.format(order=order))
             self.assertEqual((found.open, len(found.lines)), (0, 3), order)
             self.assertIn(order, "\n".join(stage.note or "" for stage in found.recipe.stages))
+        # A word alone is the head of what stands below it.
+        found, _ = paste(text.format(order="Finish\n500 ml cream"))
+        self.assertEqual([line.item for line in found.recipe.stages[-1].lines], ["cream"])
 
     def test_what_stays_in_a_sieve_of_a_stock_whose_bones_were_lifted_out(self) -> None:
         text = "5 kg chicken carcasses\n1 kg carrots\n8 l water\nSimmer 5 hours, no lid. Take out the carcasses and strain."
