@@ -12,7 +12,6 @@ from potrel.core.kitchen.kinds import ONE, ZERO, Computed
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.recipes import Recipe, Stage
 from potrel.core.numbers.arithmetic import Number
-from potrel.core.pot.balance import basis_of
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.losses import loses
 from potrel.core.pot.questions import loss_untold
@@ -58,7 +57,7 @@ def yields_of(recipe: Recipe, below: Callable[[str], frozenset[YieldUsed]], view
     """The yields that a recipe rests on, all its parts counted; `below` gives those of a recipe that it uses."""
     found: set[YieldUsed] = set()
     items = view.items
-    if basis_of(recipe) == "written":
+    if recipe.yield_basis == "written":
         found.add(YieldUsed(recipe.id, "batch", "written", "estimate"))
     for stage in recipe.stages:
         if loss_untold(stage):

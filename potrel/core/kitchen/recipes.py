@@ -39,6 +39,7 @@ from potrel.core.kitchen.vessels import Depth, Heat, Lid
 from potrel.core.sentences import say
 
 Rule = Literal["keep", "yield", "evaporate", "reduce", "top_up"]
+YieldBasis = Literal["computed", "written", "measured"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -282,6 +283,13 @@ class Recipe(Keyed):
                     used.add(name)
                 ids.append(name)
         return ids
+
+    @property
+    def yield_basis(self) -> YieldBasis:
+        """What the batch yield rests on."""
+        if self.use_measured_yield:
+            return "measured"
+        return "computed" if self.written_yield is None else "written"
 
     def take_outs(self) -> Iterator[TakeOut]:
         """All that is taken out, in order."""

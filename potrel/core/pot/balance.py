@@ -8,13 +8,12 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import field, replace
 from decimal import Decimal
-from typing import Literal
 
 from potrel.core.errors import Caveat, Problem, caveat, problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ONE, ZERO, plain
 from potrel.core.kitchen.lines import Line
-from potrel.core.kitchen.recipes import Recipe, Stage, TakeOut
+from potrel.core.kitchen.recipes import Recipe, Stage, TakeOut, YieldBasis
 from potrel.core.numbers.arithmetic import Number, larger, smaller, surely, total
 from potrel.core.numbers.rounding import exceeds, floor, half_even, typical
 from potrel.core.pot import changes
@@ -38,7 +37,6 @@ _SPENT_WATER = Decimal("0.6")
 FAR_FROM_WRITTEN = Decimal("0.1")
 
 # What a batch yield rests on.
-Basis = Literal["computed", "written", "measured"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,9 +111,9 @@ class Balance:
         return surely(self.mass > 0) and (self.basis != "computed" or self.mass_known)
 
     @property
-    def basis(self) -> Basis:
+    def basis(self) -> YieldBasis:
         """What the batch yield in use rests on."""
-        return basis_of(self.recipe)
+        return self.recipe.yield_basis
 
     def stage(self, stage_id: str) -> Stage | None:
         """A stage by its id; None where there is none, as of a line beside the pot."""
@@ -124,13 +122,6 @@ class Balance:
     def lines_of(self, stage: Stage) -> list[LineMass]:
         """The lines of a stage, what it is topped up with included."""
         return [line for line in self.lines if line.stage == stage.id]
-
-
-def basis_of(recipe: Recipe) -> Basis:
-    """What the batch yield of a recipe rests on."""
-    if recipe.use_measured_yield:
-        return "measured"
-    return "computed" if recipe.written_yield is None else "written"
 
 
 def balance_of(recipe: Recipe, view: DayView) -> Balance:
@@ -177,7 +168,7 @@ class _Pot:
                        for one in self.stages.values())  # fmt: skip
         computed = stages[-1].mass_out if stages else self.view.zero
         measured, written = self._measured(), self._written()
-        used = {"measured": measured, "written": written, "computed": computed}[basis_of(self.recipe)]
+        used = {"measured": measured, "written": written, "computed": computed}[self.recipe.yield_basis]
         mass = computed if used is None else used
         self._note_left_overs(stages)
         self._note_written(written, computed)
@@ -492,7 +483,7 @@ class _Pot:
 
     def _note_written(self, written: Number | None, computed: Number) -> None:
         """What a recipe says it makes is told beside what the pot reckons, where they are far apart."""
-        if written is None or basis_of(self.recipe) != "written" or not self._mass_known() or not surely(computed > 0):
+        if written is None or self.recipe.yield_basis != "written" or not self._mass_known() or not surely(computed > 0):
             return
         share = typical(written / computed) - 1
         if abs(share) <= FAR_FROM_WRITTEN:

@@ -9,10 +9,10 @@ from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import seasoned
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import ZERO, plain
+from potrel.core.kitchen.recipes import YieldBasis
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.rounding import half_even
-from potrel.core.pot.balance import Basis
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.pot.needs import CreditKey, Needs
@@ -101,7 +101,7 @@ class BatchFigures:
 
     def mass(self) -> Figure:
         basis = self.one.balance.basis
-        sources: Mapping[Basis, str] = {
+        sources: Mapping[YieldBasis, str] = {
             "measured": self._measured_source(),
             "written": self._written_source(),
             "computed": "by the mass balance",

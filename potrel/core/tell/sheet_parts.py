@@ -8,7 +8,7 @@ from potrel.core.errors import Caveat, Problem
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import Computed, Flag, On
 from potrel.core.kitchen.pricing import PricingMethod
-from potrel.core.pot.balance import Basis
+from potrel.core.kitchen.recipes import YieldBasis
 from potrel.core.pot.done_when import Done
 from potrel.core.rooms.diets import Verdict
 from potrel.core.rooms.exchanges.exchange import Sort
@@ -150,7 +150,7 @@ class SheetBatch(SheetSums):
     cost_per_kg: Computed | None
     cost_per_l: Computed | None
     attended_minutes: Computed
-    basis: Basis
+    basis: YieldBasis
     computed_g: Computed
     measured_g: Computed | None
     written_g: Computed | None

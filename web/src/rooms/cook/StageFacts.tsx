@@ -40,7 +40,7 @@ export function StageFacts({ sheet, stage }: { sheet: SheetStage; stage: Stage }
             {whence(sheet)}
             {!stage.lid &&
               sheet.evaporation_by !== "stated" &&
-              stage.method !== "pressure" &&
+              Number(steam) > 0 &&
               " lid not said: as without one"}
           </span>
         </span>
