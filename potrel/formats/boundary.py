@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from pydantic import ConfigDict
+from pydantic import ConfigDict, TypeAdapter
 from pydantic_core import core_schema
 
 from potrel.core.kitchen.keyed import Keyed, document_key
@@ -114,8 +114,25 @@ _SCHEMAS: dict[type, Schema] = {
     Version: _version,
 }
 
+_SCHEMA_OF_ITS_OWN = "__pydantic_core_schema__"
+_in_the_making: set[type] = set()
+
+
+def _made_once(kind: type[Keyed], source: Any, handler: Any) -> core_schema.CoreSchema:
+    """What Pydantic makes of a kind, kept where it looks first: else it makes it anew wherever the kind stands."""
+    if _SCHEMA_OF_ITS_OWN not in vars(kind) and kind not in _in_the_making:
+        _in_the_making.add(kind)
+        try:
+            setattr(kind, _SCHEMA_OF_ITS_OWN, TypeAdapter(kind).core_schema)
+        finally:
+            _in_the_making.discard(kind)
+    made: core_schema.CoreSchema = handler(source)
+    return made
+
+
 for _kind, _schema in _SCHEMAS.items():
     _kind.__get_pydantic_core_schema__ = _schema  # type: ignore[attr-defined]
 Keyed.__pydantic_config__ = ConfigDict(  # type: ignore[attr-defined]
     extra="forbid", alias_generator=document_key, serialize_by_alias=True, validate_by_name=False
 )
+Keyed.__get_pydantic_core_schema__ = classmethod(_made_once)  # type: ignore[attr-defined]
