@@ -193,6 +193,19 @@ class Practising(ApiTest):
         scores = self.get("/api/practice")["scores"]
         self.assertEqual(scores, [{"cook": "Ada", "kind": "edible", "right": 1, "asked": 2}])
 
+    def test_a_right_and_a_wrong_answer_to_every_kind_of_question(self) -> None:
+        kinds = [topic["kind"] for topic in self.get("/api/practice")["topics"]]
+        self.assertEqual(len(kinds), 11)
+        for kind in kinds:
+            path = f"/api/practice/{kind}/3"
+            body = {"question": self.get(path)["question"], "by": "Ada"}
+            wrong = self.call("POST", path, {**body, "answer": "-5"})[1]["marked"]
+            self.assertFalse(wrong["right"], kind)
+            right = self.call("POST", path, {**body, "answer": wrong["expected"]})[1]["marked"]
+            self.assertTrue(right["right"], kind)
+        scores = self.get("/api/practice")["scores"]
+        self.assertEqual({one["kind"]: (one["right"], one["asked"]) for one in scores}, dict.fromkeys(kinds, (1, 2)))
+
     def test_an_answer_to_another_question(self) -> None:
         status, problem = self.call("POST", "/api/practice/edible/7", {"question": "?", "answer": "1"})
         self.assertEqual((status, problem["type"]), (409, "urn:potrel:problem:stale-question"))

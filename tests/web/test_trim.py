@@ -324,6 +324,17 @@ class Practising(BrowserTest):
         expect(page.get_by_test_id("marked")).to_contain_text("Right")
         expect(page.get_by_role("button", name="How much to buy")).to_contain_text("1 of 2")
 
+    def test_every_kind_of_question_is_marked_and_scored(self) -> None:
+        page = self.page
+        self.go("/trim/practice")
+        kinds = page.get_by_role("navigation", name="Kinds of question").get_by_role("button")
+        for place in range(kinds.count()):
+            kinds.nth(place).click()
+            page.get_by_label("Answer").fill("-5")
+            page.keyboard.press("Enter")
+            expect(page.get_by_test_id("marked")).to_contain_text("Not yet: it is")
+            expect(kinds.nth(place)).to_contain_text("0 of 1")
+
 
 class NewKitchens(BrowserTest):
     kitchen = NEW_KITCHEN

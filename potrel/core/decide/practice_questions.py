@@ -21,9 +21,10 @@ from potrel.core.tell.figures import Figure
 from potrel.core.tell.yield_figures import explain_test
 
 _HUNDRED, _THOUSAND = Decimal(100), Decimal(1000)
-# Nobody has twelve kilos of garlic or herbs on the board.
 _FINE = frozenset({"herb", "spice"})
 _POT = "practice"
+# Cooked from dry, a pulse gains more than this share of its weight; one that was soaked before, less.
+_DRY_SWELLS = Decimal("1.6")
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,8 +57,14 @@ def _one(costing: Costing, dice: random.Random, priced: bool = False) -> tuple[I
     return dice.choice(found)
 
 
-def _is_fine(item: Item) -> bool:
+def is_fine(item: Item) -> bool:
+    """Whether a kitchen has it by the handful or the jar: nobody has twelve kilos of garlic or dill on the board."""
     return item.kind in _FINE or "garlic" in item.name.lower()
+
+
+def amount_of(item: Item, dice: random.Random, most: int = 12) -> Decimal:
+    """A weight [kg] as a kitchen meets it of such a thing."""
+    return Decimal(dice.randint(2, 10)) / 10 if is_fine(item) else kilos(dice, 1, most)
 
 
 def kilos(dice: random.Random, low: int, high: int) -> Decimal:
@@ -82,7 +89,7 @@ def _value(working: Figure) -> Decimal:
 def edible(costing: Costing, dice: random.Random) -> Question:
     """What goes into the pot of what came in."""
     item, preparation = _one(costing, dice)
-    bought = Decimal(dice.randint(2, 12)) / 10 if _is_fine(item) else kilos(dice, 1, 12)
+    bought = amount_of(item, dice)
     line = Line(parse_quantity(f"{plain(bought)} kg"), item=item.id, preparation=preparation.id)
     workings = _line_workings(costing, line, ("ep_g", "ap_g"))
     question = f"{plain(bought)} kg of {item.name} came in. How much goes into the pot, {preparation.name}?"
@@ -97,7 +104,7 @@ def buy(costing: Costing, dice: random.Random) -> Question:
     """What is to buy for so many bowls."""
     item, preparation = _one(costing, dice)
     portions = dice.randrange(20, 130, 5)
-    grams = dice.randrange(2, 7) if _is_fine(item) else dice.randrange(40, 160, 5)
+    grams = dice.randrange(2, 7) if is_fine(item) else dice.randrange(40, 160, 5)
     line = Line(parse_quantity(f"{portions * grams} g"), item=item.id, basis="EP", preparation=preparation.id)
     workings = _line_workings(costing, line, ("ap_g", "ep_g"))
     question = (
@@ -110,7 +117,7 @@ def buy(costing: Costing, dice: random.Random) -> Question:
 
 def _practice_test(costing: Costing, dice: random.Random, item: Item, preparation: Preparation) -> BenchTest:
     """Invented weights, near the kitchen's own yield, of something that was really never on the scale."""
-    before = dice.randrange(2000, 9000, 50)
+    before = dice.randrange(400, 1200, 20) if is_fine(item) else dice.randrange(2000, 9000, 50)
     likely = float(preparation.yield_) * dice.uniform(0.95, 1.04)
     after = min(round(before * likely / 10) * 10, before - 40)
     left = before - after
@@ -200,16 +207,36 @@ def batch(costing: Costing, dice: random.Random) -> Question:
     return question, given, "kg", _value(workings[0]) / _THOUSAND, workings
 
 
+def _soaked(item: Item) -> Preparation | None:
+    """How a pulse is soaked, where the kitchen says."""
+    if item.kind != "pulse":
+        return None
+    return next((one for one in item.preparations if one.yield_ > 1 and "soak" in one.name.lower()), None)
+
+
 def cooked(costing: Costing, dice: random.Random) -> Question:
     """What something weighs when it is cooked."""
-    known = [(item, way) for item in sorted(costing.view.kitchen.items, key=lambda one: one.id) for way in item.cooking]
+    known = [
+        (item, way, soaked)
+        for item in sorted(costing.view.kitchen.items, key=lambda one: one.id)
+        for way in item.cooking
+        # A pulse that takes up little is a soaked one; where nothing says so, the sum would be of a bean that is none.
+        if (soaked := _soaked(item)) is not None or item.kind != "pulse" or way.yield_ >= _DRY_SWELLS
+    ]
     if not known:
         raise OutOfRange("what there is to practise with", "nothing", "an item with a cooking yield: add one first")
-    item, way = dice.choice(known)
-    goes_in = kilos(dice, 1, 9)
-    line = Line(parse_quantity(f"{plain(goes_in)} kg"), item=item.id, basis="EP")
+    item, way, soaked = dice.choice(known)
+    goes_in = amount_of(item, dice, 9)
+    of_soaked = soaked if way.yield_ < _DRY_SWELLS else None
+    line = Line(
+        parse_quantity(f"{plain(goes_in)} kg"),
+        item=item.id,
+        basis="EP",
+        preparation=None if of_soaked is None else of_soaked.id,
+    )
+    state = "ready to use" if of_soaked is None else of_soaked.name
     draft = costing.replacing(Recipe(_POT, "Practice", stages=(Stage("pot", method=way.method, lines=(line,)),)))
     workings = [explain(draft, _POT, f"line/pot/{draft.of(_POT).balance.lines[0].id}/{name}") for name in ("pot_g", "ep_g")]
-    question = f"{plain(goes_in)} kg of {item.name}, ready to use, are cooked ({way.method}). What do they weigh then?"
-    given = [Given("ready to use (EP)", f"{plain(goes_in)} kg"), Given("cooking yield", percent_of(way.yield_))]
+    question = f"{plain(goes_in)} kg of {item.name}, {state}, are cooked ({way.method}). What do they weigh then?"
+    given = [Given(f"{state} (EP)", f"{plain(goes_in)} kg"), Given("cooking yield", percent_of(way.yield_))]
     return question, given, "kg", _value(workings[0]) / _THOUSAND, workings

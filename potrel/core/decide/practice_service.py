@@ -9,7 +9,7 @@ from potrel.core.cost.costing import Costing
 from potrel.core.cost.portioning import portions_of
 from potrel.core.cost.pricing.card import with_tax
 from potrel.core.cost.pricing.food_cost_share import by_food_cost_share
-from potrel.core.decide.practice_questions import Given, Question, kilos, percent_of
+from potrel.core.decide.practice_questions import Given, Question, is_fine, kilos, percent_of
 from potrel.core.kitchen.kinds import ZERO, plain
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.numbers.formula import formula
@@ -41,7 +41,8 @@ def _value(working: Figure) -> Decimal:
 
 def scale(costing: Costing, dice: random.Random) -> Question:
     """What a recipe takes for more or fewer portions."""
-    names = [item.name for item in costing.view.kitchen.items if item.kind in ("vegetable", "meat", "fish")] or ["potatoes"]
+    plenty = ("vegetable", "root", "meat", "fish")
+    names = [one.name for one in costing.view.kitchen.items if one.kind in plenty and not is_fine(one)] or ["potatoes"]
     name, amount = dice.choice(sorted(names)), kilos(dice, 1, 8)
     has, wanted = dice.randrange(10, 60, 5), dice.randrange(15, 200, 5)
     wanted += 5 * (wanted == has)

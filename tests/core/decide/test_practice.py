@@ -52,7 +52,7 @@ ANSWERS: dict[PracticeKind, Callable[[dict[str, Fraction]], Fraction]] = {
     "usable_kilo": _usable,
     "cost_factor": lambda g: _usable(g) / g["AP price"],
     "batch": _batch,
-    "cooked": lambda g: g["ready to use (EP)"] * g["cooking yield"],
+    "cooked": lambda g: next(iter(g.values())) * g["cooking yield"],
     "scale": lambda g: g["in the recipe"] * g["portions wanted"] / g["portions of the recipe"],
     "portions": lambda g: Fraction(g["in the pot"] * 1000 * (1 - g["lost in serving"]) // (1000 * g["a bowl"])),
     "price": lambda g: g["food cost of a portion"] / g["food-cost share"] * (1 + g["tax"]),
@@ -106,10 +106,23 @@ class Practice(unittest.TestCase):
             self.assertFalse(mark(self.costing, "bench", seed, f"{expected + d('0.51'):.3f}%").right)
 
     def test_amounts_fit_the_kind(self) -> None:
-        for seed in range(200):
-            asked = exercise_of(self.costing, "edible", seed)
-            if "Garlic" in asked.question or "Parsley" in asked.question:
-                self.assertLessEqual(float(asked.given[0].value.split()[0]), 1.2, asked.question)
+        fine = re.compile("garlic|parsley|dill|thyme|basil", re.IGNORECASE)
+        for kind in ("edible", "bench", "cost_factor", "usable_kilo", "cooked", "scale"):
+            for seed in range(120):
+                asked = exercise_of(self.costing, kind, seed)
+                if fine.search(asked.question):
+                    self.assertNotEqual(kind, "scale", asked.question)
+                    self.assertLessEqual(number(asked.given[0].value), Fraction(12, 10), asked.question)
+
+    def test_a_bean_that_gains_a_fifth_is_a_soaked_one(self) -> None:
+        asked = [exercise_of(self.costing, "cooked", seed) for seed in range(120)]
+        beans = [one for one in asked if "Haricot" in one.question]
+        self.assertTrue(beans)
+        for one in beans:
+            self.assertIn("soaked", one.question)
+        item = {"id": "bean", "kind": "pulse", "cooking": [{"method": "simmer", "yield": "1.2"}]}
+        with self.assertRaisesRegex(OutOfRange, "add one first"):
+            exercise_of(Costing(kitchen([item], []), DAY), "cooked", 1)
 
     def test_rounding_on_the_way_is_no_slip(self) -> None:
         for seed in SEEDS:
