@@ -31,7 +31,7 @@ from potrel.store.yields import insert_tests, load_tests
 _SETTINGS = (
     "name", "currency", "price_ending_step", "price_ending_cents", "seasoning_allowance", "serving_loss",
     "labour_rate_per_hour", "overhead_rate_per_hour", "energy_price_per_kwh", "tax_rate", "target_food_cost",
-    "byproduct_method", "measure_system", "old_price_days", "allergen_list",
+    "byproduct_method", "measure_system", "old_price_days", "allergen_list", "food_code",
     "date_style", "decimal_sign", "shown_units",
     "fixed_cost_per_week", "open_days_per_week", "time_zone",
     "altitude_m", "room_c", "relative_humidity", "air_speed", "salt_target", "price_horizon_days",

@@ -57,6 +57,7 @@ _RELEASED: dict[str, str] = {
     "0027_what_came_out.sql": "7682c7389d5c125f01b9693fd9a148b839060c1bf40e5a645d939e3e8620f0a7",
     "0028_what_is_in_it.sql": "8bc2b1469c8e2b65f19361faa3864a8d1bf36ac6100cd62e8db7e39195b29a91",
     "0029_every_question.sql": "4ab56723e1a9523eb7e50b25da012053f8b8cb8a1ea1c5072d128915dc02eacb",
+    "0030_food_code.sql": "274496faf2e3a00a7635f9e9846bf24bca64257ef824c7f2ca7e477a65c6d3aa",
     "0019_forms_of_lists.sql": "74ce932513dfa7fc3661d76b92edea62106a9976f7376a4210acc0b3d30cee51",
     "0018_one_way_to_read.py": "b939a22023cd31871f537695ab5ef5786e898c87b8fa48d1663bff70cab423de",
     "0017_archived_items.sql": "05bf9934f7dcf53477a98f80c7d0003dea279786e7f8003fa7e8664eae0605aa",

@@ -361,7 +361,8 @@ class AnEmptyKitchen(BrowserTest):
         page.get_by_label("US", exact=False).check()
         expect(page.get_by_text("prices of Nov 24, USD")).to_be_visible()
         settings = page.request.get(f"{self.address}/api/kitchen").json()["settings"]
-        self.assertEqual((settings["measure_system"], settings["allergen_list"]), ("us", "us9"))
+        told = [settings[key] for key in ("measure_system", "allergen_list", "food_code")]
+        self.assertEqual(told, ["us", "us9", "fda"])
         # A pot is typed in pounds and quarts, stays as it was typed, and is told in them.
         for path, body in (
             ("items", {"item": {"id": "leek", "name": "Leeks", "kind": "vegetable"}}),

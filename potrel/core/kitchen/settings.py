@@ -18,6 +18,8 @@ from potrel.core.numbers.units import MeasureSystem
 from potrel.core.sentences import say
 
 AllergenList = Literal["eu14", "us9"]
+# Whose limits of temperature stand in the cautions: of the UK's Food Standards Agency, or of the US FDA Food Code.
+FoodCode = Literal["fsa", "fda"]
 # How figures are shown: how a day is written, what stands before the decimals, and whether mass and volume are in kilos and
 # litres or in pounds, ounces and quarts. What was typed is shown as it was typed, whatever these say.
 DateStyle = Literal["day_first", "month_first", "year_first"]
@@ -50,7 +52,8 @@ class Settings(Keyed):
     `salt_target` is the share of salt that a finished soup should have. Prices may move for `price_horizon_days` [days] before
     somebody looks at them again. `pricings` are the kitchen's terms for each school of pricing, `channels` the ways in which it
     sells; `fixed_cost_per_week` [money] is what a week costs before anything is sold, in so many `open_days_per_week`. A day
-    begins and ends, and every moment is told, by the clock of the `time_zone`.
+    begins and ends, and every moment is told, by the clock of the `time_zone`. The `food_code` is whose limits of temperature
+    stand in the cautions; where none is said, both do.
     """
 
     seasoning_allowance: Share = ZERO
@@ -65,6 +68,7 @@ class Settings(Keyed):
     measure_system: MeasureSystem = "us"
     old_price_days: Minutes = Decimal(60)
     allergen_list: AllergenList = "eu14"
+    food_code: FoodCode | None = None
     date_style: DateStyle = "day_first"
     decimal_sign: DecimalSign = "point"
     shown_units: ShownUnits = "metric"
@@ -109,7 +113,7 @@ class Settings(Keyed):
 DEFAULTS = Settings()
 
 # What is said of a kitchen without a cost, price or portion of it being another.
-_SHOWN = frozenset({"allergen_list", "date_style", "decimal_sign", "shown_units", "fixed_cost_per_week",
+_SHOWN = frozenset({"allergen_list", "food_code", "date_style", "decimal_sign", "shown_units", "fixed_cost_per_week",
                     "open_days_per_week", "price_horizon_days", "time_zone"})  # fmt: skip
 
 

@@ -12,13 +12,18 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import Id
 from potrel.core.kitchen.lines import Line
-from potrel.core.kitchen.methods import method_called
+from potrel.core.kitchen.methods import family_of, method_called
 from potrel.core.kitchen.naming import words_in
 from potrel.core.kitchen.recipes import Recipe, Stage
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.food_code import filled
 from potrel.core.tables import table
 
 _COLD = frozenset({"soak", "strain", "cool", "blend", "finish"})
+# What is toasted or roasted for a soup may go into a cold one.
+_BESIDE = frozenset({"oven", "dry"})
+_BOILED = frozenset({"boil", "pressure"})
+_LOW_HEATS = frozenset({"hold", "bare_simmer"})
 _RAW = frozenset({"meat", "bones"})
 # What holds more than that is deep.
 _DEEP_ML = 10_000
@@ -64,8 +69,7 @@ class _Step:
 
     @property
     def method(self) -> str | None:
-        found = method_called(self.stage.method or "")
-        return None if found is None else found.id
+        return _method(self.stage)
 
     def item(self, line: Line) -> Item | None:
         return self.view.items.get(line.item or "")
@@ -78,7 +82,7 @@ def cautions(recipe: Recipe, view: DayView) -> list[Caution]:
         step = _Step(recipe, place, view)
         for rule in _rules():
             if rule.text not in found and _holds(rule, step):
-                found[rule.text] = Caution(stage.id, rule.id, rule.text, rule.source)
+                found[rule.text] = Caution(stage.id, rule.id, filled(rule.text, view.settings), rule.source)
     return list(found.values())
 
 
@@ -144,6 +148,99 @@ def _names(text: str, phrases: Sequence[Sequence[str]]) -> bool:
     )
 
 
+# -- how warm it is ----------------------------------------------------------------------------------------------------
+
+
+def _method(stage: Stage) -> str | None:
+    found = method_called(stage.method or "")
+    return None if found is None else found.id
+
+
+def _before(step: _Step) -> list[Stage]:
+    """The stages whose contents come to a stage, itself the last."""
+    wanted, found = {step.stage.id}, []
+    for stage in reversed(step.recipe.stages[: step.place + 1]):
+        if stage.id in wanted:
+            found.append(stage)
+            wanted |= {one.stage for one in stage.from_}
+    return found[::-1]
+
+
+def _after(step: _Step) -> list[Stage]:
+    """A stage and those to which its contents go."""
+    reached, found = set[str](), []
+    for stage in step.recipe.stages[step.place :]:
+        if stage is step.stage or any(one.stage in reached for one in stage.from_):
+            reached.add(stage.id)
+            found.append(stage)
+    return found
+
+
+def _warm(stages: Sequence[Stage]) -> list[Stage]:
+    """Those of a row of stages that heat what is in them, since it was cooled last."""
+    cooled = [place for place, stage in enumerate(stages) if _method(stage) == "cool"]
+    return [stage for stage in stages[cooled[-1] if cooled else 0 :] if _method(stage) not in _COLD]
+
+
+def _only_beside(stages: Sequence[Stage]) -> bool:
+    return all(family_of(one.method) in _BESIDE for one in stages)
+
+
+def _hot(step: _Step, _lines: Sequence[Line]) -> bool:
+    """Whether what is in the stage may be hot."""
+    return bool(_warm(_before(step)))
+
+
+def _cold(step: _Step, lines: Sequence[Line]) -> bool:
+    return not _hot(step, lines)
+
+
+def _stands_hot(step: _Step) -> bool:
+    return any(serving.hold_hours for serving in step.recipe.servings)
+
+
+def _how_kept(step: _Step) -> str | None:
+    """By its last stage, how a pot is kept until it is served: hot, cold, chilled after cooking, or one or the other."""
+    if step.place != len(step.recipe.stages) - 1:
+        return None
+    stages = _before(step)
+    ever = [stage for stage in stages if _method(stage) not in _COLD]
+    if _stands_hot(step):
+        return "hot"
+    if not ever:
+        return "cold"
+    if not _warm(stages):
+        return "chilled"
+    return "either" if _only_beside(ever) else "hot"
+
+
+def _kept_hot(step: _Step, _lines: Sequence[Line]) -> bool:
+    return _how_kept(step) == "hot"
+
+
+def _kept_cold(step: _Step, _lines: Sequence[Line]) -> bool:
+    return _how_kept(step) == "cold"
+
+
+def _chilled(step: _Step, _lines: Sequence[Line]) -> bool:
+    return _how_kept(step) == "chilled"
+
+
+def _either(step: _Step, _lines: Sequence[Line]) -> bool:
+    return _how_kept(step) == "either"
+
+
+def _below_boil(step: _Step, _lines: Sequence[Line]) -> bool:
+    """Whether what goes in here is cooked at a low heat, and nowhere boiled hard."""
+    stages = [stage for stage in _after(step) if _method(stage) not in _COLD]
+    if any(_method(stage) in _BOILED or stage.heat == "boil" for stage in stages):
+        return False
+    return any(_method(stage) == "slow" or stage.heat in _LOW_HEATS for stage in stages)
+
+
+# -- what goes in ------------------------------------------------------------------------------------------------------
+
+
 def _not_in_jug(step: _Step, _lines: Sequence[Line]) -> bool:
     return not _names(_vessel_name(step), (("jug",), ("blender",)))
 
@@ -202,6 +299,9 @@ def _flamed(step: _Step, _lines: Sequence[Line]) -> bool:
 
 
 def _deep(step: _Step, _lines: Sequence[Line]) -> bool:
+    if not any(_method(stage) not in _COLD for stage in _before(step)):
+        # What was never warm has nothing to cool from.
+        return False
     vessel = step.view.vessels.get(step.stage.vessel or "")
     held = None if vessel is None else vessel.capacity
     return held is None or held.kind != "volume" or held.millilitres(step.view.system) >= _DEEP_ML
@@ -209,6 +309,6 @@ def _deep(step: _Step, _lines: Sequence[Line]) -> bool:
 
 _WHEN: dict[str, Callable[[_Step, Sequence[Line]], bool]] = {
     "not_in_jug": _not_in_jug, "heated": _heated, "stays_in": _stays_in, "prepared": _is_prepared, "soaked": _soaked,
-    "raw": _raw, "in_oil": _in_oil, "last": _last, "garnish": _garnish,
-    "flamed": _flamed, "deep": _deep,
+    "raw": _raw, "in_oil": _in_oil, "garnish": _garnish, "flamed": _flamed, "deep": _deep, "hot": _hot, "cold": _cold,
+    "kept_hot": _kept_hot, "kept_cold": _kept_cold, "chilled": _chilled, "either": _either, "below_boil": _below_boil,
 }  # fmt: skip

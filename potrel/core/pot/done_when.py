@@ -13,6 +13,7 @@ from potrel.core.kitchen.methods import method_called
 from potrel.core.kitchen.naming import words_in
 from potrel.core.kitchen.recipes import Stage
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.food_code import filled
 from potrel.core.tables import table
 
 
@@ -20,6 +21,8 @@ class _Row(NamedTuple):
     methods: frozenset[str]
     kinds: frozenset[str]
     words: tuple[tuple[str, ...], ...]
+    lids: frozenset[str]
+    heats: frozenset[str]
     low: Decimal
     high: Decimal
     done: str
@@ -37,13 +40,17 @@ class Done:
     source: str
 
 
+def _listed(text: str) -> frozenset[str]:
+    return frozenset(filter(None, text.split(";")))
+
+
 @cache
 def _rows() -> tuple[_Row, ...]:
     return tuple(
         _Row(
-            frozenset(row["methods"].split(";")), frozenset(row["kinds"].split(";")),
+            _listed(row["methods"]), _listed(row["kinds"]),
             tuple(tuple(word.stem for word in words_in(one)) for one in row["words"].split(";") if one),
-            Decimal(row["low"]), Decimal(row["high"]), row["done"], row["source"],
+            _listed(row["lids"]), _listed(row["heats"]), Decimal(row["low"]), Decimal(row["high"]), row["done"], row["source"],
         )
         for row in table("done_when.csv")
     )  # fmt: skip
@@ -51,17 +58,18 @@ def _rows() -> tuple[_Row, ...]:
 
 def done_when(stage: Stage, view: DayView) -> Done | None:
     """Of what goes into a stage, the thing that takes longest there; None where nothing is known of any."""
-    found = [done for line in stage.lines if (item := view.items.get(line.item or "")) and (done := _done(item, stage))]
+    found = [done for line in stage.lines if (item := view.items.get(line.item or "")) and (done := _done(item, stage, view))]
     return max(found, key=lambda one: (one.high, one.low), default=None)
 
 
-def _done(item: Item, stage: Stage) -> Done | None:
+def _done(item: Item, stage: Stage, view: DayView) -> Done | None:
     method = method_called(stage.method or "")
     if method is None:
         return None
     stems = {word.stem for word in words_in(item.name)}
     for row in _rows():
         named = not row.words or any(stems.issuperset(words) for words in row.words)
-        if method.id in row.methods and item.kind in row.kinds and named:
-            return Done(item.name, row.low, row.high, row.done, row.source)
+        kept_so = (not row.lids or stage.lid in row.lids) and (not row.heats or stage.heat in row.heats)
+        if method.id in row.methods and item.kind in row.kinds and named and kept_so:
+            return Done(item.name, row.low, row.high, filled(row.done, view.settings), row.source)
     return None

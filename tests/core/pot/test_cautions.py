@@ -50,7 +50,7 @@ _STAGES: list[tuple[str | None, str | None, tuple[str, ...], set[str]]] = [
     ("finish", None, ("Wild garlic leaves",), {"foraged"}),
     ("finish", None, ("Garlic", "Olive oil"), {"garlic-oil"}),
     ("fry", None, ("Garlic", "Olive oil"), {"spitting"}),
-    ("strain", None, (), {"kettle"}),
+    ("strain", None, (), set()),
     (None, None, ("Carrots",), set()),
 ]
 

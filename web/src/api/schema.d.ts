@@ -5742,7 +5742,8 @@ export interface components {
          *     `salt_target` is the share of salt that a finished soup should have. Prices may move for `price_horizon_days` [days] before
          *     somebody looks at them again. `pricings` are the kitchen's terms for each school of pricing, `channels` the ways in which it
          *     sells; `fixed_cost_per_week` [money] is what a week costs before anything is sold, in so many `open_days_per_week`. A day
-         *     begins and ends, and every moment is told, by the clock of the `time_zone`.
+         *     begins and ends, and every moment is told, by the clock of the `time_zone`. The `food_code` is whose limits of temperature
+         *     stand in the cautions; where none is said, both do.
          */
         Settings: {
             /**
@@ -5792,6 +5793,8 @@ export interface components {
              * @enum {string}
              */
             allergen_list: "eu14" | "us9";
+            /** Food Code */
+            food_code?: ("fsa" | "fda") | null;
             /**
              * Date Style
              * @default day_first

@@ -74,6 +74,12 @@ const ALLERGENS = [
   ["us9", "US, 9 groups"],
 ] as const;
 
+const CODES = [
+  ["", "not said: both are told"],
+  ["fsa", "UK Food Standards Agency"],
+  ["fda", "US FDA Food Code"],
+] as const;
+
 interface Values {
   name: string;
   currency: string;
@@ -246,6 +252,11 @@ export function KitchenSettings({ kitchen, close }: { kitchen: KitchenHead; clos
             {...register("settings.time_zone")}
           />
           <Choice label="List of allergens" choices={ALLERGENS} {...register("settings.allergen_list")} />
+          <Choice
+            label="Cautions go by the code of"
+            choices={CODES}
+            {...register("settings.food_code", orNull)}
+          />
           <Choice
             label="What is left over with a value"
             choices={METHODS}

@@ -12,7 +12,7 @@ interface Region {
   currency: string;
   settings: Pick<
     Settings,
-    "measure_system" | "allergen_list" | "date_style" | "decimal_sign" | "shown_units"
+    "measure_system" | "allergen_list" | "food_code" | "date_style" | "decimal_sign" | "shown_units"
   >;
   words: string;
 }
@@ -24,6 +24,7 @@ const REGIONS: Region[] = [
     settings: {
       measure_system: "metric",
       allergen_list: "eu14",
+      food_code: null,
       date_style: "day_first",
       decimal_sign: "comma",
       shown_units: "metric",
@@ -36,11 +37,12 @@ const REGIONS: Region[] = [
     settings: {
       measure_system: "imperial",
       allergen_list: "eu14",
+      food_code: "fsa",
       date_style: "day_first",
       decimal_sign: "point",
       shown_units: "metric",
     },
-    words: "pound (Ireland: set euro under Kitchen), imperial pints, 14 groups",
+    words: "pound (Ireland: set euro under Kitchen), imperial pints, 14 groups, the UK's food code",
   },
   {
     name: "US",
@@ -48,11 +50,12 @@ const REGIONS: Region[] = [
     settings: {
       measure_system: "us",
       allergen_list: "us9",
+      food_code: "fda",
       date_style: "month_first",
       decimal_sign: "point",
       shown_units: "us",
     },
-    words: "dollar, pounds and quarts, Nov 24, US cups, the 9 major allergens",
+    words: "dollar, pounds and quarts, Nov 24, US cups, the 9 major allergens, the FDA's code",
   },
 ];
 
