@@ -361,8 +361,7 @@ class AnEmptyKitchen(BrowserTest):
         page.get_by_label("US", exact=False).check()
         expect(page.get_by_text("prices of Nov 24, USD")).to_be_visible()
         settings = page.request.get(f"{self.address}/api/kitchen").json()["settings"]
-        told = [settings[key] for key in ("measure_system", "allergen_list", "food_code")]
-        self.assertEqual(told, ["us", "us9", "fda"])
+        self.assertEqual([settings[key] for key in ("measure_system", "allergen_list", "food_code")], ["us", "us9", "fda"])
         # A pot is typed in pounds and quarts, stays as it was typed, and is told in them.
         for path, body in (
             ("items", {"item": {"id": "leek", "name": "Leeks", "kind": "vegetable"}}),
