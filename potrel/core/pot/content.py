@@ -8,6 +8,7 @@ its part of all.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
+from collections.abc import Set as AbstractSet
 from dataclasses import field, replace
 from decimal import Decimal
 
@@ -17,13 +18,14 @@ from potrel.core.kitchen.composition import ALCOHOL_FACTOR
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ONE, ZERO
 from potrel.core.kitchen.lines import Line
-from potrel.core.kitchen.methods import method_called
+from potrel.core.kitchen.methods import family_of, method_called
 from potrel.core.kitchen.naming import words_in
 from potrel.core.kitchen.recipes import Stage, TakeOut
 from potrel.core.numbers.arithmetic import Number, larger, smaller, surely, total
 from potrel.core.pot.alcohol import Spirit
 from potrel.core.pot.balance import Balance, StageMass, reach
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.given import GIVES, given_to_liquor
 from potrel.core.pot.heat import is_heated, lid_of
 from potrel.core.pot.held import SALT, Held, Lacking, held_of, lacking_in, lacking_of, together, unknown_of, without
 from potrel.core.pot.hob import steam_of_change
@@ -56,7 +58,8 @@ _OF_FAT = 9
 @dataclass(frozen=True, slots=True)
 class Source:
     """Something that went in, with what it holds. It thickens as much as so many grams of flour, and when it is blended as
-    much more; until then so much of it [g] stays whole. `line` is None for fat that was lifted off.
+    much more; until then so much of it [g] stays whole. `line` is None for fat that was lifted off, and for what bones and meat
+    gave to the pot before they were taken out (`given`).
     """
 
     held: Held
@@ -65,6 +68,7 @@ class Source:
     blended: Number = ZERO
     whole: Number = ZERO
     unknown: frozenset[str] = frozenset()
+    given: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -299,16 +303,52 @@ class _Tasting:
             weight = total([larger(line.own, line.put) * reached[line.stage] for line in lines])
             part = smaller(mass / weight, self.view.one) if surely(weight > 0) else self.view.zero
             named = {line.id for line in lines}
-            gone = {key: share * part for key, share in shares.items() if _named(self.sources[key[0]], named)}
-        elif is_fat(out):
+            boiled = {line.id for line in lines if self._gave(line, here.stage, reached)}
+            gone = {
+                key: share if source.line.id in boiled else share * part
+                for key, share in shares.items()
+                if (source := self.sources[key[0]]).line is not None and source.line.id in named
+            }
+            return self._without(gone, {key for key in gone if _id_of(self.sources[key[0]]) in boiled}, found)
+        if is_fat(out):
             return self._lift(mass, found)
-        else:
-            part = mass / here.changed if surely(here.changed > 0) else self.view.zero
-            gone = {key: share * smaller(part, self.view.one) for key, share in shares.items()}
+        part = mass / here.changed if surely(here.changed > 0) else self.view.zero
+        gone = {key: share * smaller(part, self.view.one) for key, share in shares.items()}
+        return self._without(gone, set(), found)
+
+    def _without(
+        self, gone: Mapping[tuple[int, bool], Number], boiled: AbstractSet[tuple[int, bool]], found: StageContent
+    ) -> tuple[Held, StageContent]:
+        """What so much of some sources holds, and what is left without it: of what was boiled, what it gave stays."""
+        shares = dict(found.shares)
         for key, share in gone.items():
             shares[key] = shares[key] - share
         held = together(self._nutrients(place, share) for (place, _), share in gone.items())
+        given = given_to_liquor(together(self._nutrients(key[0], gone[key]) for key in boiled), self.view)
+        if given.amounts or given.lacks:
+            shares[len(self.sources), False] = self.view.one
+            self.sources.append(Source(given, given=True))
+            held = together([held, given.times(-self.view.one)])
         return held, replace(found, shares=shares)
+
+    def _gave(self, line: LineMass, stage: Stage, reached: Mapping[str, Number]) -> bool:
+        """Whether a line is of bones, meat or fish, and was cooked in liquid before it was taken out of a stage."""
+        item = self.view.items.get(line.item or "")
+        if item is None or not (item.kind in GIVES or is_bones(item)):
+            return False
+        between = self._between(line.stage, stage, reached)
+        return any(family_of(one.method) == "wet" for one in between)
+
+    def _between(self, start: str, end: Stage, reached: Mapping[str, Number]) -> list[Stage]:
+        """The stages through which something goes, from one to another, both of them too."""
+        through, found = {start}, []
+        for stage in self.balance.recipe.stages:
+            if stage.id == start or (
+                any(one.stage in through for one in stage.from_) and (stage.id in reached or stage is end)
+            ):
+                through.add(stage.id)
+                found.append(stage)
+        return found
 
     def _lift(self, mass: Number, found: StageContent) -> tuple[Held, StageContent]:
         """Lifted fat is fat, and its part of the saturates: no more than there is."""
@@ -335,8 +375,8 @@ class _Tasting:
         return bool(items) and all(item is not None and is_bones(item) for item in items)
 
 
-def _named(source: Source, ids: frozenset[str] | set[str]) -> bool:
-    return source.line is not None and source.line.id in ids
+def _id_of(source: Source) -> str | None:
+    return None if source.line is None else source.line.id
 
 
 def _is_blended(stage: Stage) -> bool:

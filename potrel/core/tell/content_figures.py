@@ -18,8 +18,9 @@ from potrel.core.numbers.arithmetic import Number, surely, total
 from potrel.core.numbers.formula import Many, formula
 from potrel.core.numbers.rounding import half_even
 from potrel.core.pot.alcohol import Spirit
-from potrel.core.pot.content import Content, strength_of
+from potrel.core.pot.content import Content, Source, strength_of
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.given import HOW_MUCH
 from potrel.core.pot.held import ALCOHOL, HELD, SALT, alcohol_of
 from potrel.core.pot.line_mass import LineMass, flesh_of
 from potrel.core.tell.figures import SETTING, TYPED, Figure, Input, Place, percent, reckoned
@@ -119,7 +120,7 @@ class ContentFigures:
 
     def salt(self) -> Figure:
         lines = [
-            Input(self._line_name(source.line), source.held.amounts.get(SALT), "g", self._of_line(source.line, SALT))
+            Input(self._name_of(source), source.held.amounts.get(SALT), "g", self._of_line(source.line, SALT))
             for source in self.content.sources if source.line is not None
         ]  # fmt: skip
         put_in = total([one.value for one in lines if one.value is not None])
@@ -153,13 +154,18 @@ class ContentFigures:
 
     # -- nutrients -------------------------------------------------------------------------------------------------
 
-    def _line_name(self, line: LineMass | None) -> str:
-        return "fat that was lifted off" if line is None else named(line, self.view)
+    def _name_of(self, source: Source) -> str:
+        if source.line is not None:
+            return named(source.line, self.view)
+        return "what bones and meat gave" if source.given else "fat that was lifted off"
 
-    def _of_line(self, line: LineMass | None, name: str) -> str:
-        """Where a line's amount is from."""
-        if line is None:
-            return "taken out"
+    def _where_from(self, source: Source, name: str) -> str:
+        """Where an amount is from."""
+        if source.line is not None:
+            return self._of_line(source.line, name)
+        return HOW_MUCH if source.given else "taken out"
+
+    def _of_line(self, line: LineMass, name: str) -> str:
         item = self.view.items.get(line.item or "")
         if item is None:
             return "what is in there"
@@ -182,7 +188,7 @@ class ContentFigures:
             lacking = bool(source.held.lacks.get(name)) and surely(share != 0)
             value = None if lacking else (amount or self.view.zero) * share
             there = "" if surely(share == 1) else f"; {percent(half_even(share, 3))} of it is in the batch"
-            lines.append(Input(self._line_name(source.line), value, unit_of(name), self._of_line(source.line, name) + there))
+            lines.append(Input(self._name_of(source), value, unit_of(name), self._where_from(source, name) + there))
         last = self.content.last
         if name == "energy_kcal" and last is not None and last.spirits:
             gone = total([one.gone for one in last.spirits]) * ALCOHOL_FACTOR
@@ -212,7 +218,7 @@ class ContentFigures:
         for (place_, blended), share in ({} if last is None else last.shares).items():
             source = self.content.sources[place_]
             flour = share * (source.thickens + (source.blended if blended else self.view.zero))
-            lines.append(Input(self._line_name(source.line), flour, "g", self._strength(source.line, blended)))
+            lines.append(Input(self._name_of(source), flour, "g", self._strength(source.line, blended)))
         whole = Input("stays whole", self.content.whole, "g", "vegetables, pulses and meat that nothing blends")
         density = Input("density (kg per litre)", self.one.recipe.density, "", TYPED)
         lacking = self.content.no_strength

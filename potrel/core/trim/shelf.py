@@ -22,6 +22,8 @@ WEIGHTS = "USDA National Nutrient Database SR Legacy, 2018"
 COMPOSITION = {
     "SR": f"{WEIGHTS}: composition",
     "FNDDS": "USDA Food and Nutrient Database for Dietary Studies: composition",
+    "SRM": f"{WEIGHTS}: composition, value from memory, within a sixth",
+    "CP": "common practice, no source: within a third",
 }
 _NOTED = "common practice, no source"
 # EU Regulation 1169/2011, Annex I: salt is sodium * 2.5. By molar masses it is 2.542.
@@ -63,7 +65,7 @@ def known_of(item: Item) -> Known | None:
 
 
 def filled(item: Item) -> Item:
-    """An item with what the shelf knows of its composition, origin and thickening, where it says nothing of that itself."""
+    """An item with what the shelf knows of what it holds, is of, and thickens, where it says nothing of that itself."""
     known = known_of(item)
     if known is None:
         return item
@@ -71,6 +73,7 @@ def filled(item: Item) -> Item:
     return replace(
         own, composition=own.composition.filled_from(lent.composition), origin=own.origin or lent.origin,
         thickening=lent.thickening if own.thickening is None else own.thickening,
+        bone_share=lent.bone_share if own.bone_share is None else own.bone_share,
     )  # fmt: skip
 
 
@@ -105,6 +108,7 @@ def _known(row: dict[str, str], holds: dict[str, str], sources: dict[str, str]) 
         allergens=tuple(text for text in row["allergens"].split(";") if text),
         origin=tuple(filter(None, holds["origin"].split(";"))),
         thickening=_number(holds["thickening"]),
+        bone_share=_number(holds["bone_share"]),
         composition=_composition(row, holds),
     )
     weights = "; ".join(dict.fromkeys(one.source for one in measures.values() if one.source))
@@ -156,8 +160,10 @@ def _rough_measures(kind: str, density: Decimal | None) -> Iterator[tuple[str, M
 
 
 def _preparation(text: str, sources: dict[str, str]) -> Preparation:
-    id_, name, likely, low, high, code = text.split(":")
-    return Preparation(id_, name, Decimal(likely), Decimal(low), Decimal(high), sources[code])
+    """A preparation; a seventh part is the share of its salt that it keeps."""
+    id_, name, likely, low, high, code, *kept = text.split(":")
+    salt_kept = Decimal(kept[0]) if kept else None
+    return Preparation(id_, name, Decimal(likely), Decimal(low), Decimal(high), sources[code], salt_kept=salt_kept)
 
 
 def _cooking(text: str, sources: dict[str, str]) -> Cooking:

@@ -417,7 +417,7 @@ class Conserved(unittest.TestCase):
         if not balance.mass_known:
             return
         for name in HELD:
-            put_in = sum((source.held.amounts[name] for source in content.sources), Decimal(0))
+            put_in = sum((source.held.amounts[name] for source in content.sources if source.line is not None), Decimal(0))
             batch = content.batch.of(name)
             taken = sum((held.amounts.get(name, Decimal(0)) for held, _ in content.taken.values()), Decimal(0))
             assert batch is not None
