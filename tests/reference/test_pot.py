@@ -242,7 +242,7 @@ class Composition(unittest.TestCase):
                     self.assertAlmostEqual(float(getattr(batch, name) or 0) / apart, 1, delta=0.15)
 
     def test_stocks_hold_what_home_made_ones_do(self) -> None:
-        """A kilo of bones to a litre of stock, by USDA SR Legacy, stock, home-prepared: of fish as the package has it; of chicken
+        """A kilo of bones to a litre of stock, by USDA SR Legacy, home-prepared: of fish as the package has it; of chicken
         (2.5) and beef (2.0) the protein [g/100 g] is a value from memory. It may be half of that, or twice as much.
         """
         known = {one.item.id: one.item for one in shelf()}

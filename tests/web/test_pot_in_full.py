@@ -233,6 +233,15 @@ class ThePotInFull(BrowserTest):
         expect(lacks).to_have_count(0)
         self.page.get_by_role("status").get_by_role("button", name="Undo").click()
         expect(lacks).to_contain_text("Nutmeg")
+        # What the shelf does not know it does not offer to fill.
+        body = {"item": {"id": "slipway-blend", "name": "Slipway blend", "kind": "spice"}}
+        self.assertEqual(request.post(f"{self.address}/api/items", data=body).status, 201)
+        self.open("tomato-bean")
+        typed = self.page.get_by_label("Type a line for").first
+        typed.fill("300 g slipway blend")
+        typed.press("Enter")
+        expect(lacks).to_contain_text("Slipway blend")
+        expect(lacks.get_by_role("button", name="Fill from the shelf")).to_have_count(0)
 
     def test_who_a_soup_is_for_on_one_sheet_with_its_allergens(self) -> None:
         self.go("/allergens")

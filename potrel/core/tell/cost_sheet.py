@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from decimal import Decimal
 from typing import Any
@@ -11,6 +11,7 @@ from potrel.core.cost.costed_recipe import CostedRecipe
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.portion import Portion, serving_warnings
 from potrel.core.errors import Caveat, Problem, caveat
+from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import ZERO
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.arithmetic import Number, total
@@ -50,6 +51,7 @@ from potrel.core.tell.sheet_parts import (
     Thickness,
 )
 from potrel.core.tell.stage_figures import HEAT_FIGURES, StageFigures
+from potrel.core.trim.shelf import filled
 
 # [g of flour in a litre] Textbooks of culinary schools, from memory: thin to 10 oz of roux in a US gallon, medium to 14.
 _MEDIUM_FROM, _THICK_ABOVE = Decimal(40), Decimal(56)
@@ -256,13 +258,25 @@ def _at_least(held: Held, told: Mapping[str, Number | None], view: DayView) -> d
     return {f"{name}_at_least": known[name] if told[name] is None and held.lacks.get(name) else None for name in _SUMS}
 
 
+def _on_shelf(item: Item | None, lacking: Iterable[str]) -> bool:
+    """Whether the shelf knows one of the values that an item lacks, and would fill it in."""
+    if item is None:
+        return False
+    lent = filled(item)
+    known = {THICKENING: lent.thickening, ALCOHOL: lent.composition.abv, **dict(lent.composition.values())}
+    return any(known.get(name) is not None for name in lacking)
+
+
 def _lacks(lacking: Mapping[str, frozenset[str]], traces: Mapping[str, frozenset[str]], view: DayView) -> list[SheetLack]:
     found: dict[str, tuple[list[str], list[str]]] = {}
     for place, every in enumerate((lacking, traces)):
         for name, items in every.items():
             for item in items:
                 found.setdefault(item, ([], []))[place].append(name)
-    rows = [SheetLack(item, view.name_of(item, item), *names) for item, names in found.items()]
+    rows = [
+        SheetLack(item, view.name_of(item, item), *names, on_shelf=_on_shelf(view.items.get(item), [*names[0], *names[1]]))
+        for item, names in found.items()
+    ]
     return sorted(rows, key=lambda row: row.name.casefold())
 
 

@@ -109,13 +109,14 @@ class SheetStage:
 @dataclass(frozen=True, slots=True)
 class SheetLack:
     """An item (or recipe) of which some values are not known: those for which a sum cannot be told, and of those of which too
-    little is in it to matter, `traces`, that count as none.
+    little is in it to matter, `traces`, that count as none. `on_shelf` says that the shelf knows one of them.
     """
 
     item: str
     name: str
     lacks: list[str]
     traces: list[str]
+    on_shelf: Flag
 
 
 @dataclass(frozen=True, slots=True)

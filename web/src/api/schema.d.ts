@@ -6052,7 +6052,7 @@ export interface components {
         /**
          * SheetLack
          * @description An item (or recipe) of which some values are not known: those for which a sum cannot be told, and of those of which too
-         *     little is in it to matter, `traces`, that count as none.
+         *     little is in it to matter, `traces`, that count as none. `on_shelf` says that the shelf knows one of them.
          */
         SheetLack: {
             /** Item */
@@ -6063,6 +6063,8 @@ export interface components {
             lacks: string[];
             /** Traces */
             traces: string[];
+            /** On Shelf */
+            on_shelf: boolean;
         };
         /**
          * SheetLine

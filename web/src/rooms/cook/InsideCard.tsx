@@ -219,6 +219,7 @@ function Lacks({ sheet }: { sheet: CostSheet }) {
     new Map(all.filter(some).map((one) => [one.item, one.name]));
   const items = of((one) => one.lacks.some((name) => name !== "thickening"));
   const traces = of((one) => one.traces.length > 0 && !items.has(one.item));
+  const known = [...of((one) => one.on_shelf).keys()];
   if (items.size + traces.size === 0 || !kitchen.data) return null;
   return (
     <p data-testid="lacks">
@@ -232,14 +233,16 @@ function Lacks({ sheet }: { sheet: CostSheet }) {
           too little to matter, counted as none: <Named items={traces} />
         </span>
       )}{" "}
-      <button
-        type="button"
-        className="btn btn-xs no-print"
-        disabled={fill.isPending}
-        onClick={() => fill.mutate([...items.keys(), ...traces.keys()])}
-      >
-        Fill from the shelf
-      </button>
+      {known.length > 0 && (
+        <button
+          type="button"
+          className="btn btn-xs no-print"
+          disabled={fill.isPending}
+          onClick={() => fill.mutate(known)}
+        >
+          Fill from the shelf
+        </button>
+      )}
       {fill.isError && <span className="text-error"> {inWords(fill.error)}</span>}
     </p>
   );
