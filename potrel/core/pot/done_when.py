@@ -58,11 +58,14 @@ def _rows() -> tuple[_Row, ...]:
 
 def done_when(stage: Stage, view: DayView) -> Done | None:
     """Of what goes into a stage, the thing that takes longest there; None where nothing is known of any."""
-    found = [done for line in stage.lines if (item := view.items.get(line.item or "")) and (done := _done(item, stage, view))]
+    found = [
+        done for line in stage.lines if (item := view.items.get(line.item or "")) and (done := how_long(item, stage, view))
+    ]
     return max(found, key=lambda one: (one.high, one.low), default=None)
 
 
-def _done(item: Item, stage: Stage, view: DayView) -> Done | None:
+def how_long(item: Item, stage: Stage, view: DayView) -> Done | None:
+    """How long something takes in a stage, and when it is done there; None where nothing is known of that."""
     method = method_called(stage.method or "")
     if method is None:
         return None

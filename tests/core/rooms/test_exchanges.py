@@ -110,6 +110,67 @@ class Thickeners(unittest.TestCase):
         self.assertEqual(way(soaked, "Plain flour").amount, "450 g Plain flour")
         self.assertEqual(way(flour, "White beans").amount, "1 kg White beans, dry")
 
+    def test_of_a_pot_half_blended_twice_as_many_potatoes(self) -> None:
+        half: dict[str, Any] = {"id": "b", "method": "blend", "from": [{"stage": "s", "share": "0.5"}]}
+        back = {"id": "e", "method": "finish", "from": [{"stage": "b"}, {"stage": "s", "share": "0.5"}]}
+        corn = {"id": "s", "lines": [{"item": "water", "quantity": "9.9 l"}, {"item": "cornflour", "quantity": "60 g"}]}
+        found = tried("cornflour", corn, half, back)
+        now, potato = found.ways[0], next(way for way in found.ways if way.name == "Potatoes")
+        # 60 g of starch is 120 g of flour; potatoes have a fifth of that, and half of them is blended.
+        self.assertEqual(potato.amount, "1.2 kg Potatoes")
+        assert now.thickness_g_per_l is not None and potato.thickness_g_per_l is not None
+        # The litres are those of the liquid, in which the half that stays whole is none.
+        liquid = (now.batch_ml - 600) / now.batch_ml
+        self.assertAlmostEqual(float(potato.thickness_g_per_l * liquid), float(now.thickness_g_per_l), delta=0.1)
+
+    def test_only_what_fits_the_place(self) -> None:
+        cream = {"id": "cheese", "name": "Cream cheese", "kind": "dairy", "thickening": "0.2", "composition": NONE}
+        beans = {"id": "beans", "name": "White beans, dry", "kind": "pulse", "thickening": "0.45", "composition": NONE,
+                 "preparations": [{"id": "soaked", "name": "soaked", "yield": "2"}]}  # fmt: skip
+
+        def names(*stages: dict[str, Any], line: str = "flour") -> set[str]:
+            made = {"id": "pot", "name": "Soup", "stages": list(stages)}
+            prices = {**PRICES, "cheese": "7", "beans": "3"}
+            of = Costing(kitchen([*ITEMS, cream, beans], [STOCK, made], prices), DAY)
+            return {way.name for way in exchange(of, "pot", stages[0]["id"], line).ways[1:]}
+
+        blend = {"id": "b", "method": "blend", "from": [{"stage": "s"}]}
+        lines = [{"item": "water", "quantity": "9.8 l"}, {"item": "flour", "quantity": "200 g"}]
+        # Off the heat no flour, starch, pulse or root is stirred in.
+        self.assertEqual(names({"id": "s", "method": "finish", "lines": lines}, blend), {"Cream cheese"})
+        simmer = {"id": "s", "method": "simmer", "minutes": "20", "lines": lines}
+        self.assertEqual(names(simmer, blend), {"Cream cheese", "Cornflour", "Potatoes"})
+        # Beans take longer than that, and are told with their soaking and time.
+        self.assertIn("White beans, dry", names({**simmer, "minutes": "90"}, blend))
+        # Half the pot would be potatoes.
+        thick = [{"item": "water", "quantity": "9 l"}, {"item": "flour", "quantity": "1 kg"}]
+        self.assertNotIn("Potatoes", names({**simmer, "lines": thick}, blend))
+
+    def test_beans_come_with_their_soaking_and_time(self) -> None:
+        beans = {"id": "beans", "name": "White beans, dry", "kind": "pulse", "thickening": "0.45", "composition": NONE,
+                 "preparations": [{"id": "soaked", "name": "soaked", "yield": "2"}]}  # fmt: skip
+        stage = {**THICK, "method": "simmer", "minutes": "100"}
+        blend = {"id": "b", "method": "blend", "from": [{"stage": "s"}]}
+        of = Costing(kitchen([*ITEMS, beans], [{"id": "pot", "name": "Soup", "stages": [stage, blend]}],
+                             {**PRICES, "beans": "3"}), DAY)  # fmt: skip
+        way = next(one for one in exchange(of, "pot", "s", "flour").ways if one.name.startswith("White beans"))
+        self.assertIn("soaked overnight; 60 to 120 min", way.mind)
+        self.assertAlmostEqual(way.batch_ml, 10_000, places=6)
+
+    def test_allergens_and_diets_that_change_are_told(self) -> None:
+        fish = {"id": "fish", "name": "Fish stock, carton", "kind": "stock", "density": "1", "origin": ["fish"],
+                "allergens": ["fish"], "composition": NONE, "thickening": "0"}  # fmt: skip
+        plain = {"id": "veg", "name": "Vegetable stock, carton", "kind": "stock", "density": "1", "origin": ["plant"],
+                 "composition": NONE, "thickening": "0"}  # fmt: skip
+        potato = {"id": "root", "name": "Carrots", "kind": "root", "origin": ["plant"], "composition": NONE, "thickening": "0"}
+        stage = {"id": "s", "lines": [{"item": "veg", "quantity": "6 l"}, {"item": "root", "quantity": "1 kg"}]}
+        of = Costing(kitchen([fish, plain, potato], [{"id": "pot", "name": "Soup", "stages": [stage]}],
+                             {"fish": "3", "veg": "2", "root": "1"}), DAY)  # fmt: skip
+        now, way = exchange(of, "pot", "s", "veg").ways
+        self.assertEqual((now.brings, now.diets_lost), ([], []))
+        self.assertEqual(way.brings, ["fish"])
+        self.assertIn("vegetarian: no, by Fish stock, carton", way.diets_lost)
+
     def test_what_nothing_blends_thickens_nothing(self) -> None:
         self.assertEqual([way.name for way in tried("flour", THICK).ways[1:]], ["Cornflour"])
         whole = {"id": "s", "lines": [{"item": "potato", "quantity": "1 kg"}, {"item": "water", "quantity": "1 l"}]}

@@ -7001,7 +7001,8 @@ export interface components {
          * @description One way: the recipe as it would be, what goes in in words, and what comes of it.
          *
          *     Food cost of a portion (else of a batch) [money], salt [share], thickness [g flour/l], energy [kcal] of a portion. A
-         *     `liquid` is told by the litre. `low_g` and `high_g` are the band of how much it takes; `mind` what to mind.
+         *     `liquid` is told by the litre. It `brings` allergens that the pot has not now, and `diets_lost` are those that it fits less
+         *     well. `low_g` and `high_g` are the band of how much it takes; `mind` what to mind.
          */
         Way: {
             /** Name */
@@ -7027,6 +7028,10 @@ export interface components {
             batch_ml: string;
             /** Allergens */
             allergens: string[];
+            /** Brings */
+            brings: string[];
+            /** Diets Lost */
+            diets_lost: string[];
             /** Low G */
             low_g: string | null;
             /** High G */

@@ -14,7 +14,7 @@ from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
 from potrel.core.rooms.exchanges.stocks import flips, is_stock, stocks
 from potrel.core.rooms.exchanges.strengths import Form, form_of, strengths
-from potrel.core.rooms.exchanges.thickeners import is_blended, thickeners, thickens
+from potrel.core.rooms.exchanges.thickeners import blended_share, thickeners, thickens
 from potrel.core.rooms.exchanges.ways import Spot, Way
 from potrel.core.rooms.make_or_buy import Flip
 from potrel.core.sentences import say
@@ -48,7 +48,7 @@ def sort_of(line: LineMass, recipe: Recipe, view: DayView) -> Sort | None:
     if form is not None and _in_other_forms(item, form, view):
         return "strength"
     at = next(at for at, stage in enumerate(recipe.stages) if stage.id == line.stage)
-    return "thickener" if thickens(item, blended=is_blended(recipe, at)) else None
+    return "thickener" if thickens(item, blended_share(recipe, at)) else None
 
 
 def _in_other_forms(item: Item, form: Form, view: DayView) -> bool:

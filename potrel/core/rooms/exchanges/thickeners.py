@@ -8,13 +8,14 @@ from decimal import Decimal
 from functools import cache
 
 from potrel.core.kitchen.items import Item
-from potrel.core.kitchen.kinds import ONE
+from potrel.core.kitchen.kinds import ONE, ZERO, plain
 from potrel.core.kitchen.lines import Line
-from potrel.core.kitchen.methods import method_called
-from potrel.core.kitchen.recipes import Recipe, with_lines
-from potrel.core.numbers.arithmetic import Number
+from potrel.core.kitchen.methods import family_of, method_called
+from potrel.core.kitchen.recipes import Recipe, Stage, with_lines
+from potrel.core.numbers.arithmetic import Number, surely
 from potrel.core.pot.content import stays_whole, strength_of
 from potrel.core.pot.day_view import DayView
+from potrel.core.pot.done_when import how_long
 from potrel.core.pot.line_mass import nutrient_mass
 from potrel.core.rooms.exchanges.phrases import Phrases, called, phrases
 from potrel.core.rooms.exchanges.ways import Spot, Way, as_strong, ready_to_use, told_litres, told_mass
@@ -25,6 +26,8 @@ _WEAKEST = Decimal("0.1")
 # Flour to fat, and the fat for each gram of flour.
 _ROUX = (("1:1", ONE), ("60:40", Decimal(40) / 60))
 _FLOUR = (("flour",),)
+# What of these kinds is bought raw is eaten cooked.
+_RAW = frozenset({"dry goods", "pulse", "root", "vegetable"})
 
 
 @cache
@@ -37,42 +40,105 @@ def what_to_mind(name: str) -> str:
     return next((mind for of, mind in _minded() if called(name, of)), "")
 
 
-def is_blended(recipe: Recipe, at: int) -> bool:
-    """Whether what goes in at the stage of a place is blended there or later."""
-    flows = {recipe.stages[at].id}
+def blended_share(recipe: Recipe, at: int) -> Decimal:
+    """Of what goes in at the stage of a place and comes to the batch, the share that is blended there or later."""
+    parts: dict[str, tuple[Decimal, Decimal]] = {}
     for stage in recipe.stages[at:]:
-        if stage.id in flows or any(one.stage in flows for one in stage.from_):
-            flows.add(stage.id)
-            found = method_called(stage.method or "")
-            if found is not None and found.id == "blend":
-                return True
-    return False
+        whole, blended = (ONE, ZERO) if stage is recipe.stages[at] else (ZERO, ZERO)
+        for inflow in stage.from_:
+            some = parts.get(inflow.stage, (ZERO, ZERO))
+            whole, blended = whole + inflow.share * some[0], blended + inflow.share * some[1]
+        parts[stage.id] = (ZERO, whole + blended) if _method(stage) == "blend" else (whole, blended)
+    whole, blended = parts[recipe.stages[-1].id]
+    return blended / (whole + blended) if whole + blended > 0 else ZERO
 
 
-def thickens(item: Item, *, blended: bool) -> bool:
-    """Whether a thing thickens what it goes into."""
-    return item.thickening is not None and item.thickening >= _WEAKEST and (blended or not stays_whole(item))
+def _method(stage: Stage) -> str | None:
+    found = method_called(stage.method or "")
+    return None if found is None else found.id
+
+
+def thickens(item: Item, blended: Decimal) -> bool:
+    """Whether a thing thickens what it goes into, where such a share of it is blended."""
+    return item.thickening is not None and item.thickening >= _WEAKEST and (blended > 0 or not stays_whole(item))
+
+
+def _spread(item: Item, blended: Decimal) -> Decimal:
+    """The share of a thing that thickens: all of what spreads by itself."""
+    return blended if stays_whole(item) else ONE
 
 
 def thickeners(spot: Spot) -> Iterator[Way]:
     """The line as it stands, and every other thickener that the kitchen has a price for."""
-    own, blended = spot.view.items[spot.line.item or ""], is_blended(spot.recipe, spot.stage)
+    own, blended = spot.view.items[spot.line.item or ""], blended_share(spot.recipe, spot.stage)
     yield spot.way(own.name, [] if spot.line.line is None else [spot.line.line], spot.recipe, what_to_mind(own.name))
     # As it thickens the pot: by what went in dry.
-    dry, strength = nutrient_mass(spot.line, spot.view), spot.view.number(strength_of(own, spot.line.line, spot.here))
+    dry = nutrient_mass(spot.line, spot.view)
+    strength = spot.view.number(strength_of(own, spot.line.line, spot.here) * _spread(own, blended))
     for item in spot.view.items.values():
-        if item.id == own.id or item.archived or not thickens(item, blended=blended) or not spot.view.offers_of(item.id):
+        if item.id == own.id or item.archived or not thickens(item, blended) or not spot.view.offers_of(item.id):
             continue
-        grams = as_strong(dry, strength, spot.view.number(strength_of(item, None, spot.here) or ONE))
-        line = ready_to_use(item, grams)
+        its = spot.view.number(strength_of(item, None, spot.here) * _spread(item, blended))
+        grams = as_strong(dry, strength, its)
+        line, goes_in = _as_it_goes_in(item, grams, spot.view)
+        if not _fits(spot, item, goes_in):
+            continue
         if not called(item.name, _FLOUR):
-            yield _way(spot, item.name, [line], grams)
+            yield _way(spot, item.name, [line], goes_in)
             continue
         yield _way(spot, f"{item.name}, dusted on or as a slurry", [line], grams)
         fat = _fat(spot.view)
         for words, share in _ROUX if fat is not None else ():
             with_fat = [line, Line(told_mass(grams * share), item=fat.id)] if fat is not None else [line]
             yield _way(spot, f"a roux of {item.name}, {words}", with_fat, grams * (1 + share))
+
+
+def _as_it_goes_in(item: Item, grams: Number, view: DayView) -> tuple[Line, Number]:
+    """So much of a thing as it is dry or raw, as a line, and what that weighs as it goes in [g]: pulses are soaked before."""
+    soak = next((one for one in item.preparations if one.yield_ > 1 and "soak" in one.name.lower()), None)
+    if item.kind != "pulse" or soak is None:
+        return ready_to_use(item, grams), grams
+    return Line(told_mass(grams), item=item.id, basis="AP", preparation=soak.id), grams * view.number(soak.yield_)
+
+
+def _fits(spot: Spot, item: Item, goes_in: Number) -> bool:
+    """Whether so much [g] of a thing can go in where the line is: no more than a quarter of the pot, and nothing raw where it
+    is not cooked after, as long as it takes.
+    """
+    if surely(goes_in * 4 > spot.costing.of(spot.recipe.id).balance.mass):
+        return False
+    if item.kind not in _RAW:
+        return True
+    cooked = _cooked_after(spot.recipe, spot.stage)
+    takes = [done for stage in cooked if (done := how_long(item, stage, spot.view)) is not None]
+    minutes = [stage.minutes for stage in cooked]
+    short = (
+        bool(takes) and all(one is not None for one in minutes) and sum(filter(None, minutes)) < min(one.low for one in takes)
+    )
+    return bool(cooked) and not short
+
+
+def _cooked_after(recipe: Recipe, at: int) -> list[Stage]:
+    """The stages that cook in liquid what goes in at the stage of a place; one without a method may do."""
+    flows, found = {recipe.stages[at].id}, []
+    for stage in recipe.stages[at:]:
+        if stage.id in flows or any(one.stage in flows for one in stage.from_):
+            flows.add(stage.id)
+            if stage.method is None or family_of(stage.method) == "wet":
+                found.append(stage)
+    return found
+
+
+def _mind(spot: Spot, name: str, lines: Sequence[Line]) -> str:
+    """What to mind of a way; of a pulse also how long it takes here."""
+    minded = what_to_mind(name)
+    item = spot.view.items.get(lines[0].item or "") if lines else None
+    if item is None or item.kind != "pulse":
+        return minded
+    takes = [done for stage in _cooked_after(spot.recipe, spot.stage) if (done := how_long(item, stage, spot.view)) is not None]
+    soaked = "soaked overnight" if lines[0].preparation is not None else ""
+    time = f"{plain(takes[0].low)} to {plain(takes[0].high)} min" if takes else ""
+    return "; ".join(filter(None, (minded, soaked, time)))
 
 
 def _fat(view: DayView) -> Item | None:
@@ -84,7 +150,7 @@ def _fat(view: DayView) -> Item | None:
 
 def _way(spot: Spot, name: str, lines: Sequence[Line], grams: Number) -> Way:
     recipe = _kept_as_large(spot, spot.with_lines(lines), len(lines) - 1, grams - spot.line.ep)
-    return spot.way(name, lines, recipe, what_to_mind(name))
+    return spot.way(name, lines, recipe, _mind(spot, name, lines))
 
 
 def _kept_as_large(spot: Spot, recipe: Recipe, shift: int, more: Number) -> Recipe:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.inside import Inside
@@ -17,6 +17,7 @@ from potrel.core.numbers.formula import formula
 from potrel.core.numbers.rounding import half_even
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
+from potrel.core.rooms.diets import Answer, Verdict, verdicts
 from potrel.core.rooms.make_or_buy import LiquidCost
 
 Band = tuple[Number, Number]
@@ -33,7 +34,8 @@ class Way:
     """One way: the recipe as it would be, what goes in in words, and what comes of it.
 
     Food cost of a portion (else of a batch) [money], salt [share], thickness [g flour/l], energy [kcal] of a portion. A
-    `liquid` is told by the litre. `low_g` and `high_g` are the band of how much it takes; `mind` what to mind.
+    `liquid` is told by the litre. It `brings` allergens that the pot has not now, and `diets_lost` are those that it fits less
+    well. `low_g` and `high_g` are the band of how much it takes; `mind` what to mind.
     """
 
     name: Name
@@ -48,6 +50,8 @@ class Way:
     energy_kcal: Computed | None
     batch_ml: Computed
     allergens: list[str]
+    brings: list[str]
+    diets_lost: list[str]
     low_g: Computed | None
     high_g: Computed | None
     mind: str
@@ -90,12 +94,27 @@ class Spot:
         cost = portion.food_cost if portion is not None else one.cost
         energy = inside.in_portion(portion, "energy_kcal") if portion is not None else None
         low, high = band or (None, None)
+        allergens = costing.allergens(recipe.id)
+        before = self.costing.of(self.recipe.id)
         return Way(
             name, " + ".join(f"{line.quantity} {self.view.name_of(line.item, line.recipe)}" for line in lines), now, recipe,
             not one.problems, None if one.problems else cost, inside.salt_share,
             inside.thickness, inside.thickness_at_least, energy,
-            one.balance.mass / one.recipe.density, costing.allergens(recipe.id), low, high, mind, liquid,
+            one.balance.mass / one.recipe.density, allergens,
+            [] if now else [each for each in allergens if each not in self.costing.allergens(self.recipe.id)],
+            [] if now else list(_lost(verdicts(before, self.view), verdicts(one, costing.view))), low, high, mind, liquid,
         )  # fmt: skip
+
+
+_BEST_FIRST: tuple[Answer, ...] = ("yes", "not_known", "no")
+
+
+def _lost(before: Sequence[Verdict], after: Sequence[Verdict]) -> Iterator[str]:
+    """The diets that a pot fits less well than before, in words."""
+    for was, is_ in zip(before, after, strict=True):
+        if _BEST_FIRST.index(is_.answer) > _BEST_FIRST.index(was.answer):
+            said = "no" if is_.answer == "no" else "not known"
+            yield f"{is_.called}: {said}, by {', '.join(one for one in is_.because if one not in was.because)}"
 
 
 def told_mass(grams: Number) -> Quantity:

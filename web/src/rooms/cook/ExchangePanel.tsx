@@ -74,7 +74,6 @@ interface WaysProps {
 function Ways({ found, serving, take }: WaysProps) {
   const currency = useCurrency();
   const another = useAnother();
-  const [now] = found.ways;
   const isStock = found.sort === "stock";
   const sorted = [...found.ways].sort(
     (a, b) => Number(b.now) - Number(a.now) || (Number(a.food_cost) || 1e9) - (Number(b.food_cost) || 1e9),
@@ -124,7 +123,7 @@ function Ways({ found, serving, take }: WaysProps) {
           </thead>
           <tbody>
             {sorted.map((way) => {
-              const more = way.allergens.filter((one) => !now?.allergens.includes(one));
+              const first = [...way.brings.map((one) => `brings ${one}`), ...way.diets_lost];
               return (
                 <tr
                   key={`${way.name} ${way.amount}`}
@@ -151,8 +150,8 @@ function Ways({ found, serving, take }: WaysProps) {
                         : trimmed(way.energy_kcal, 0)}
                   </td>
                   <td className="pl-4 max-w-72">
+                    {first.length > 0 && <span className="text-error">{first.join("; ")}. </span>}
                     {way.mind}
-                    {more.length > 0 && <span className="text-error"> + {more.join(", ")}</span>}
                     {!way.complete && <span className="text-error"> a price is missing</span>}
                   </td>
                   <td className="text-right">
