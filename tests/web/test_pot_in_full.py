@@ -133,7 +133,7 @@ class ThePotInFull(BrowserTest):
         quantity = self.page.get_by_label("Quantity of Vegetable stock cubes")
         quantity.fill("400 g")
         self.costed()
-        expect(warning).to_contain_text("Vegetable stock cubes bring it")
+        expect(warning).to_contain_text("it comes with Vegetable stock cubes")
         expect(self.page.get_by_test_id("salt-to-add")).to_have_count(0)
         quantity.fill("60 g")
         self.costed()

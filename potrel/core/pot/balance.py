@@ -256,8 +256,7 @@ class _Pot:
         self.left_over[stage.id] = ONE
         self.water[stage.id] = self._water_out(self.stages[stage.id], brought)
         self._note_drought(stage, lines, water)
-        if stage.vessel is not None:
-            self.warnings += vessel_notes(stage, lines, larger(mass_in, changed), self.recipe, self.view)
+        self.warnings += vessel_notes(stage, lines, larger(mass_in, changed), self.recipe, self.view)
 
     def _came_out(self, stage: Stage) -> Number | None:
         """What was weighed, measured or dipped at the end of a stage [g]; None where nothing was."""

@@ -27,18 +27,19 @@ def lost_by_holding(batch: Number, kilos_an_hour: Number, containers: Number, ho
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """How a batch stands hot: what one container steams [kg/h], how many it takes, for how long [h], and what is lost [g]."""
+    """How a batch [g] stands hot: what one container steams [kg/h], how many it takes, how long [h], what is lost [g]."""
 
     kg_per_hour: Decimal
     containers: Decimal
     hours: Decimal
     lost: Number
+    batch: Number
 
     @property
     def band(self) -> tuple[Number, Number]:
-        """The least and the most that may be lost [g]."""
+        """The least and the most that may be lost [g]: never more than there is."""
         low, high = BANDS["surface"]
-        return self.lost * low, self.lost * high
+        return self.lost * low, smaller(self.lost * high, self.batch)
 
 
 def standing(serving: Serving, batch: Number, density: Decimal, view: DayView) -> Standing | Sentence | None:
@@ -57,4 +58,4 @@ def standing(serving: Serving, batch: Number, density: Decimal, view: DayView) -
     held = capacity_l(vessel, view)
     containers = ONE if held is None else max(ONE, ceiling(batch / 1000 / view.number(density) / held))
     lost = lost_by_holding(batch, view.number(per_hour), containers, view.number(serving.hold_hours))
-    return Standing(per_hour, containers, serving.hold_hours, lost)
+    return Standing(per_hour, containers, serving.hold_hours, lost, batch)

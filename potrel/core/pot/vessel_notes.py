@@ -7,6 +7,7 @@ from decimal import Decimal
 
 from potrel.core.errors import Caveat, caveat
 from potrel.core.kitchen.kinds import ZERO, plain
+from potrel.core.kitchen.methods import method_called
 from potrel.core.kitchen.recipes import Recipe, Stage
 from potrel.core.kitchen.vessels import Vessel
 from potrel.core.numbers.arithmetic import Number, total
@@ -25,8 +26,17 @@ def vessel_notes(stage: Stage, lines: Sequence[LineMass], fullest: Number, recip
     """What is too much for a stage's vessel: `fullest` [g] is the most that is in it."""
     vessel = view.vessels.get(stage.vessel or "")
     if vessel is None:
+        return _gains_by_cold(stage)
+    return [*_gains_by_cold(stage), *_too_full(stage, vessel, fullest, recipe, view), *_crowded(stage, vessel, lines, view)]
+
+
+def _gains_by_cold(stage: Stage) -> list[Caveat]:
+    """Nothing grows heavier while it is chilled: a yield above 1 there is another stage's, or a slip."""
+    gains, method = stage.change.yield_, method_called(stage.method or "")
+    if gains is None or gains <= 1 or method is None or method.id != "cool":
         return []
-    return [*_too_full(stage, vessel, fullest, recipe, view), *_crowded(stage, vessel, lines, view)]
+    english = "nothing grows heavier by being chilled, and here it does, by {share}%: say what went in, or weigh it"
+    return [caveat(say("gains_by_cold", english, share=plain(half_even((gains - 1) * 100, 1))), stage.id)]
 
 
 def _too_full(stage: Stage, vessel: Vessel, fullest: Number, recipe: Recipe, view: DayView) -> list[Caveat]:

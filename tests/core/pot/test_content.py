@@ -98,6 +98,26 @@ class Salt(unittest.TestCase):
         self.assertAlmostEqual((50 + to_add) / (10_000 + to_add), d("0.007"), places=12)
         self.assertEqual(pot({"lines": lines(water="9 kg", salt="200 g")}).batch.salt_to_add_g, 0)
 
+    def test_salt_that_is_added_is_not_what_was_there_before(self) -> None:
+        bowl = [{"id": "bowl", "name": "Bowl", "size": "300 g"}]
+        added = pot({"lines": lines(water="9.9 kg", salt="100 g")}, servings=bowl)
+        (told,) = [one for one in added.warnings if one.message_code.startswith("salt")]
+        # 1% where 0.7% is wanted: 30 g of the 100 g too much.
+        self.assertEqual(told.message_code, "salt_added")
+        self.assertIn("30 g", told.message)
+        salty = {"id": "bacon", "kind": "meat", "composition": {**NONE, "salt_g": "4"}}
+        both = {"stages": [{"id": "s", "lines": lines(water="7.45 kg", bacon="2.5 kg", salt="50 g")}], "servings": bowl}
+        (told,) = [
+            one
+            for one in sheet(kitchen([*ITEMS, salty], [both], {**PRICES, "bacon": "8"})).warnings
+            if "salt" in one.message_code
+        ]
+        # What the bacon brings is 1% of the pot, without what was added.
+        self.assertEqual(told.message_code, "salt_over")
+        self.assertIn("1%", told.message)
+        self.assertIn("it comes with Bacon", told.message)
+        self.assertNotIn("Salt", told.message)
+
     def test_who_makes_it_too_salty_is_named(self) -> None:
         bowl = [{"id": "bowl", "name": "Bowl", "size": "300 g"}]
         salted = {"lines": lines(water="9 kg", bones="10 kg", salt="20 g")}

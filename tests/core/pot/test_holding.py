@@ -41,6 +41,22 @@ class Standing(unittest.TestCase):
         self.assertAlmostEqual(found.thickness_end_g_per_l or 0, 43 / left, places=9)
         self.assertFalse(found.too_many)
 
+    def test_no_more_is_lost_than_there_is(self) -> None:
+        long = held(hold_hours="24", hold_vessel="bain", hold_c="90")
+        assert long is not None and long.lost_g is not None and long.lost_high_g is not None
+        self.assertLessEqual(long.lost_g, 10_000)
+        self.assertLessEqual(long.lost_high_g, 10_000)
+
+    def test_nothing_grows_heavier_by_being_chilled(self) -> None:
+        def told(method: str, share: str) -> list[str]:
+            lines = [{"item": "water", "quantity": "9.5 kg"}]
+            stage = {"id": "s", "method": method, "lines": lines, "change": {"rule": "yield", "yield": share}}
+            return [one.message_code for one in sheet(kitchen(ITEMS, [{"stages": [stage]}], {"water": "0.004"})).warnings]
+
+        self.assertIn("gains_by_cold", told("cool", "1.05"))
+        self.assertNotIn("gains_by_cold", told("cool", "0.98"))
+        self.assertNotIn("gains_by_cold", told("soak", "1.05"))
+
     def test_how_thick_it_is_in_the_end_is_at_least_where_a_strength_is_missing(self) -> None:
         unknown = [*ITEMS[:2], {"id": "flour", "kind": "dry goods", "composition": NONE}]
         hold: dict[str, Any] = {"hold_hours": "2", "hold_vessel": "bain", "hold_c": "70"}

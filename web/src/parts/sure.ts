@@ -7,6 +7,8 @@ export function chance(share: string): string {
   const times = Math.round(100 * Number(share));
   if (Number(share) <= 0.005) return "hardly ever";
   if (Number(share) >= 0.995) return "nearly always";
+  // As good as even: the draws know no more than that.
+  if (times >= 45 && times <= 55) return "half the time";
   return `${times} times in 100`;
 }
 

@@ -106,14 +106,16 @@ export const BoardLine = memo(function BoardLine({ row, first, measure, index, p
             {pushed}
           </div>
         )}
-        {sure && !row.marks.includes("over_target") && mayBeOver(sure.over_target) && (
-          <span
-            className="inline-block whitespace-nowrap mr-2"
-            title={`It passes its target ${chance(sure.over_target ?? "0")}, by what is unsure of it`}
-          >
-            △ might be over
-          </span>
-        )}
+        {sure &&
+          !row.marks.some((one) => one === "over_target" || one === "no_set_price") &&
+          mayBeOver(sure.over_target) && (
+            <span
+              className="inline-block whitespace-nowrap mr-2"
+              title={`It passes its target ${chance(sure.over_target ?? "0")}, by what is unsure of it`}
+            >
+              △ might be over
+            </span>
+          )}
         {row.coming && (
           <span className="quiet inline-block whitespace-nowrap mr-2" title="A price that is set already">
             {money(row.coming.price, currency)} from {day(row.coming.on)}

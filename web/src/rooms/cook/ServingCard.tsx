@@ -213,7 +213,7 @@ export function ServingCard({ serving, place, sheet, was, sure }: Props) {
           schools, channels, break-even
         </Link>
       )}
-      {sheet && sure && <Spread sure={sure} />}
+      {sheet && sure && <Spread sure={sure} priced={sheet.price_is_set} />}
       {sheet?.food_cost_if_all_take_it != null && (
         <p className="text-sm quiet">
           if all take everything:{" "}

@@ -8,7 +8,13 @@ import { chance, testAt } from "../../parts/sure";
 
 const MOST = 6;
 
-export function Spread({ sure }: { sure: Uncertainty }) {
+interface SpreadProps {
+  sure: Uncertainty;
+  /** Whether somebody set its price: one that is computed for its target is over it in half of what may come. */
+  priced: boolean;
+}
+
+export function Spread({ sure, priced }: SpreadProps) {
   const currency = useCurrency();
   const { food_cost, portions, share, over_target } = sure;
   if (food_cost === null)
@@ -31,7 +37,13 @@ export function Spread({ sure }: { sure: Uncertainty }) {
           <span className="quiet">to</span> {percent(share.p90, 1)}
         </>
       )}
-      {over_target !== null && <span className="quiet">; it passes its target {chance(over_target)}</span>}
+      {over_target !== null && (
+        <span className="quiet">
+          {priced
+            ? `; it passes its target ${chance(over_target)}`
+            : `; at the price computed for its target it passes that ${chance(over_target)}`}
+        </span>
+      )}
     </p>
   );
 }
