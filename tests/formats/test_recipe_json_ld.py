@@ -91,7 +91,7 @@ class Out(unittest.TestCase):
         found = recipe_to_json_ld(self.costing, "leek-potato")
         self.assertEqual(found["recipeYield"], ["31 Bowl of 350 ml", "37 Take-away cup of 300 ml"])
         self.assertEqual(found["totalTime"], "PT52M")
-        self.assertEqual(found["estimatedCost"], {"@type": "MonetaryAmount", "currency": "EUR", "value": "23.51"})
+        self.assertEqual(found["estimatedCost"], {"@type": "MonetaryAmount", "currency": "EUR", "value": "23.43"})
         self.assertIn("2.5 kg Leeks, trimmed, sliced EP", found["recipeIngredient"])
         self.assertEqual(found["nutrition"]["servingSize"], "350 ml")
         self.assertNotIn("suitableForDiet", found)
