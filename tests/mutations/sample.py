@@ -9,6 +9,7 @@ _BALANCE, _COSTING, _PRICING = f"{_POT}.test_balance", f"{_COST}.test_costing", 
 _FORMULAS, _WORKINGS = "tests.core.numbers.test_formulas", "tests.core.tell.test_workings.EveryWorking.test_of_the_demo"
 _HEAT, _CONTENT = f"{_POT}.test_heat", f"{_POT}.test_content"
 _QUESTIONS, _CAME = f"{_POT}.test_questions", f"{_POT}.test_came_out"
+_SAID, _EXCHANGES = f"{_POT}.test_said_of_dishes", "tests.core.rooms.test_exchanges"
 _PAPER = "tests.reference.test_from_paper"
 _ROUNDING, _LOSSES = "tests.core.numbers.test_rounding", f"{_POT}.test_losses"
 _CHANNELS = f"{_COST}.test_selling.Channels"
@@ -28,6 +29,18 @@ class Slip(NamedTuple):
 
 SAMPLE = (
     # -- masses
+    Slip("a cold soup is told to be kept hot", "core/pot/cautions.py", 'return "cold"', 'return "hot"', _SAID),
+    Slip("raw beans at a slow heat pass for boiled ones", "core/pot/cautions.py",
+         'if any(_method(stage) in _BOILED or stage.heat == "boil" for stage in stages):', "if stages:", _SAID),
+    Slip("a stock keeps all of the meat's protein", "core/pot/given.py",
+         '"protein_g": Decimal("0.12")', '"protein_g": Decimal(1)', "tests.reference.test_pot"),
+    Slip("salt that was added counts as the bacon's", "core/rooms/salt.py",
+         "if surely(itself > 0) and not exceeds(", "if surely(itself < 0) and not exceeds(", _CONTENT),
+    Slip("raw flour is stirred in off the heat", "core/rooms/exchanges/thickeners.py",
+         "return bool(cooked) and not short", "return not short", _EXCHANGES),
+    Slip("fish stock comes into a vegetarian pot without a word", "core/rooms/exchanges/ways.py",
+         "_BEST_FIRST.index(is_.answer) > _BEST_FIRST.index(was.answer)",
+         "_BEST_FIRST.index(is_.answer) < _BEST_FIRST.index(was.answer)", _EXCHANGES),
     Slip("residue is taken before the take-outs", "core/pot/changes.py",
          "return larger(left * 0, left) * residue_share", "return mass_after_the_change * residue_share", _BALANCE),
     Slip("a pot is reduced below its dry matter", "core/pot/balance.py",
