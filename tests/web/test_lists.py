@@ -56,7 +56,7 @@ class ADelivery(ListTest):
         expect(page.get_by_role("status")).to_contain_text("4 prices recorded")
         page.get_by_role("link", name="To the board").press("Enter")
         haddock = page.locator('tr[data-row="haddock-chowder/bowl"]')
-        expect(haddock).to_contain_text("2.01")
+        expect(haddock).to_contain_text("1.99")
 
     def test_a_list_that_needs_a_person(self) -> None:
         self.go("/buy/lists")

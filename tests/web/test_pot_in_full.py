@@ -199,7 +199,7 @@ class ThePotInFull(BrowserTest):
         ways = self.page.get_by_role("dialog")
         ways.get_by_label("A new pot with Cornflour", exact=True).click()
         self.page.wait_for_url("**/cook/smoked-ham-leek-with-cornflour")
-        expect(self.page.get_by_label("Quantity of Cornflour")).to_have_value("350 g")
+        expect(self.page.get_by_label("Quantity of Cornflour")).to_have_value("175 g")
         expect(self.page.get_by_label("set price")).to_have_value("")
         self.go("/cook/ham-leek")
         expect(self.page.get_by_label("Quantity of Potatoes, floury")).to_have_value("3.5 kg")

@@ -97,16 +97,16 @@ class ThePotSheet(BrowserTest):
         page = self.page
         page.get_by_role("link", name="Roast celeriac & apple, Bowl").click()
         cost = page.get_by_test_id("cost-bowl")
-        expect(cost).to_have_text("0.78")
+        expect(cost).to_have_text("0.79")
         roast = page.locator('section[data-stage="roast"]')
         expect(roast).to_contain_text("out 3.50 kg")
         expect(roast).to_contain_text("1.35 kg cooked off")
         page.get_by_label("Quantity of Celeriac").fill("7 kg")
-        expect(cost).to_contain_text("was 0.78")
+        expect(cost).to_contain_text("was 0.79")
         expect(roast).to_contain_text("out 5.95 kg")
         expect(page.get_by_test_id("saved-state")).to_contain_text("changed, not saved")
         page.keyboard.press("Control+z")
-        expect(cost).to_have_text("0.78")
+        expect(cost).to_have_text("0.79")
 
     def test_a_refused_quantity_keeps_what_was_typed(self) -> None:
         self.go("/cook/celeriac-apple")
@@ -115,7 +115,7 @@ class ThePotSheet(BrowserTest):
         field.fill("7 k/g")
         expect(page.get_by_role("alert")).to_contain_text("is not a quantity")
         expect(field).to_have_attribute("aria-invalid", "true")
-        expect(page.get_by_test_id("cost-bowl")).to_contain_text("0.78")
+        expect(page.get_by_test_id("cost-bowl")).to_contain_text("0.79")
         field.fill("7 kg")
         expect(page.get_by_role("alert")).to_have_count(0)
 

@@ -206,7 +206,7 @@ class YieldBook(BrowserTest):
         self.go("/trim")
         rows = page.locator("tbody tr")
         page.get_by_label("show", exact=True).select_option("soak")
-        expect(rows).to_have_count(4)
+        expect(rows).to_have_count(5)
         page.get_by_label("show", exact=True).select_option("")
         page.get_by_label("resting on").select_option("own_tests")
         expect(rows).to_have_count(7)

@@ -126,7 +126,12 @@ _SIMMERS = re.compile(r"\b(?:tick(?:ing)? (?:away|over)|(?:bubbl|burbl)(?:e|ing)
 _IN_PASSING = re.compile(
     r"\b(?:occasionally|often|regularly|now and (?:then|again)|from time to time|as (?:needed|necessary)|scum|froth|foam)\b"
 )
-# Of these a sentence makes a stage; to cool, to season and to serve change nothing that is weighed.
+# Cooled right down, and no moment's rest before the next step.
+_COOLS = re.compile(
+    r"^(?:(?:let|leave|allow)\b[\w ]{0,30}?\s)?(?:cool|chill|refrigerate)\b"
+    r"(?!.*\b(?:slightly|little|bit|enough|lukewarm|warm|tepid|minutes?|room)\b)"
+)
+# Of these a sentence makes a stage; to season and to serve change nothing that is weighed.
 _STAGES = frozenset({
     "roast", "bake", "grill", "brown", "sear", "fry", "toast", "sweat", "wilt", "simmer", "boil", "poach", "braise", "stew",
     "steam", "pressure", "slow", "reduce", "blend", "soak",
@@ -138,7 +143,7 @@ _VERBS = (
     r"(?:roast|bake|grill|brown|sear|fry|saut[eé]|toast|sweat|wilt|soften|simmer|boil|cook|poach|braise|stew|steam|reduce|blend|"
     r"pur[eé]e|whizz|blitz|liquidi[sz]e|strain|sieve|pass|skim|lift|take|remove|discard|fish|pick|drain|pour|spoon|top up|thin|"
     r"add|stir|whisk|bring|cover|uncover|put|season|return|deglaze|soak|let|leave|then|finish|make up|turn|keep|hold|"
-    r"do not|don.t|never)"
+    r"cool|chill|refrigerate|do not|don.t|never)"
 )
 _SPLIT = re.compile(
     rf"\s*(?:[.;!](?=\s|$)|,?\s+(?:and then|then)\s+(?={_VERBS}\b)|,?\s+and\s+(?={_VERBS}\b)|,\s+(?={_VERBS}\b))\s*",
@@ -215,7 +220,7 @@ def read_steps(sentence: str) -> list[Step]:
             found.append(step)
             continue
         step = _cooked_at(step, before.heat)
-        if step.does == "cook" and (_tells_how(before) or _is_told_on(before, step)):
+        if step.does == "cook" and (_tells_how(before) or _is_told_on(before, step) or _goes_on(before, step)):
             found[-1] = _with_before(step, before)
         else:
             found.append(step)
@@ -237,6 +242,11 @@ def _tells_how(before: Step) -> bool:
 def _is_told_on(before: Step, step: Step) -> bool:
     """Whether a clause goes on telling of the one before it: "reduce to a bare simmer and cook 1 hour"."""
     return before.does == "cook" and before.is_wet and before.method == step.method and before.minutes is None
+
+
+def _goes_on(before: Step, step: Step) -> bool:
+    """ "Cool and refrigerate" is done once."""
+    return before.method == "cool" == step.method
 
 
 def _with_before(step: Step, before: Step) -> Step:
@@ -263,6 +273,8 @@ def read_step(clause: str) -> Step:
         does = None
     if does is None and method is None and in_oven and minutes is not None:
         method = method_called("braise")
+    if _COOLS.match(text):
+        return Step(clause, "cook", "cool")
     if does in ("add", None) and _REDUCES.search(text):
         to, left = _so_much(clause), _left_in(text)
         boils: Heat | None = "boil" if left is None and to is None else None

@@ -29,7 +29,8 @@ _FOR_THE = re.compile(r"^for\s+(?:the\s+)?", re.IGNORECASE)
 _SENTENCE_WORDS, _LONG_SENTENCE = 5, 9
 # "Season.", "Serve with bread": so begins no ingredient.
 _ORDER = re.compile(
-    r"^(?:season|serve|taste|garnish|adjust|check|enjoy|finish|add|stir in|bring|do not|don.t|never)\b[^0-9]*$",
+    r"^(?:cool|chill|refrigerate|let|"
+    r"season|serve|taste|garnish|adjust|check|enjoy|finish|add|stir in|bring|do not|don.t|never)\b[^0-9]*$",
     re.IGNORECASE,
 )
 # So many characters of sentences are more than any method has.

@@ -80,7 +80,11 @@ _STEPS = (
     ("Season and serve", "add - - - - -"),
     ("Cook until soft", "say - - - - -"),
     ("Add the roasted bones", "add - - - - -"),
-    ("Cool it down", "say - - - - -"),
+    ("Cool it down", "cook cool - - - -"),
+    ("Chill.", "cook cool - - - -"),
+    ("Strain, cool and refrigerate overnight", "cook cool - - - -"),
+    ("Let it cool slightly", "say - - - - -"),
+    ("Cool to room temperature", "say - - - - -"),
 )
 
 
