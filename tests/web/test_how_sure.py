@@ -63,7 +63,7 @@ class WhatIf(BrowserTest):
         bowl = self.strip().locator('tr[data-serving-if="bowl"]')
         expect(bowl).to_contain_text("1.02 → 1.37")
         # Worked back by hand: 30% of 3.55 net is what it may cost.
-        expect(bowl).to_contain_text("2.00 a kilo")
+        expect(bowl).to_contain_text("2.01 a kilo")
         expect(self.strip().get_by_test_id("effects")).to_contain_text("Chicken & barley broth")
         expect(self.strip().get_by_role("button", name="Keep it as a variant")).to_be_disabled()
         self.assertEqual(self.axe(), [])

@@ -117,8 +117,9 @@ def _holds(rule: _Rule, step: _Step) -> bool:
 
 
 def _vessel_name(step: _Step) -> str:
-    vessel = next((one for one in step.view.kitchen.vessels if one.id == step.stage.vessel), None)
-    return "" if vessel is None else vessel.name
+    """What a stage stands in is called; where no vessel is said, what its note tells of it."""
+    vessel = step.view.vessels.get(step.stage.vessel or "")
+    return step.stage.note or "" if vessel is None else vessel.name
 
 
 def _lines_of(rule: _Rule, step: _Step) -> Iterator[Line]:
