@@ -88,7 +88,7 @@ function Ways({ found, serving, take }: WaysProps) {
         Taking a way changes the draft; Undo takes it back.
       </p>
       <div className="max-h-[55vh] overflow-auto mt-2">
-        <table className="w-full text-sm" aria-label="Ways, side by side">
+        <table className="w-full text-sm [&_.num]:pl-3" aria-label="Ways, side by side">
           <thead>
             <tr className="quiet text-xs">
               <th scope="col" className="text-left font-normal">
@@ -149,7 +149,7 @@ function Ways({ found, serving, take }: WaysProps) {
                         ? NOT_KNOWN
                         : trimmed(way.energy_kcal, 0)}
                   </td>
-                  <td className="pl-4 max-w-72">
+                  <td className="px-4 max-w-72">
                     {first.length > 0 && <span className="text-error">{first.join("; ")}. </span>}
                     {way.mind}
                     {!way.complete && <span className="text-error"> a price is missing</span>}
