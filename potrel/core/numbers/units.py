@@ -53,7 +53,7 @@ _VOLUME_NAMES = frozenset(_METRIC_VOLUMES) | frozenset(_US_VOLUMES)
 # Words that kitchens count by. A word that is not here becomes a unit once an item gives it a weight.
 COUNT_WORDS = frozenset({
     "each", "piece", "bunch", "head", "bulb", "clove", "stick", "stalk", "rib", "leaf", "sprig", "handful", "pinch",
-    "splash", "dollop", "slice", "rasher", "knob", "ear", "small", "medium", "large", "can", "tin", "jar", "carton",
+    "splash", "squeeze", "dollop", "slice", "rasher", "knob", "ear", "small", "medium", "large", "can", "tin", "jar", "carton",
     "bag", "box", "crate", "tray", "net", "pack", "packet", "punnet", "sachet", "cube", "sheet", "fillet", "portion",
     "lid", "cob", "dash", "glug", "drizzle", "grating", "thumb", "spear", "wedge", "strip", "square", "loaf", "bottle",
     "floret", "pod", "segment", "bundle", "sack", "tub", "pot", "tube", "link", "steak", "breast", "thigh", "leg",
@@ -65,8 +65,9 @@ _SPELLINGS = {
     "litre": "l", "litres": "l", "liter": "l", "liters": "l", "ltr": "l", "millilitre": "ml", "millilitres": "ml",
     "milliliter": "ml", "milliliters": "ml", "centilitre": "cl", "decilitre": "dl",
     "cups": "cup", "tablespoon": "tbsp", "tablespoons": "tbsp", "tbs": "tbsp", "teaspoon": "tsp",
-    "teaspoons": "tsp", "pints": "pint", "pt": "pint", "quarts": "quart", "qt": "quart", "gallons": "gallon",
-    "gal": "gallon", "floz": "fl oz", "fluid ounce": "fl oz", "fluid ounces": "fl oz",
+    "teaspoons": "tsp", "pints": "pint", "pt": "pint", "pts": "pint", "quarts": "quart", "qt": "quart", "qts": "quart",
+    "gallons": "gallon",
+    "gal": "gallon", "gals": "gallon", "floz": "fl oz", "fluid ounce": "fl oz", "fluid ounces": "fl oz",
     "leaves": "leaf", "bunches": "bunch", "pieces": "piece", "pcs": "piece", "pc": "piece", "ea": "each",
     "splashes": "splash", "pinches": "pinch", "punnets": "punnet", "boxes": "box", "radishes": "radish",
 }  # fmt: skip

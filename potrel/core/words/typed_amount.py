@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from contextlib import suppress
+from dataclasses import replace
 from decimal import Decimal
 
-from potrel.core.errors import BadQuantity
+from potrel.core.errors import BadQuantity, PotrelError
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import plain
 from potrel.core.kitchen.naming import number_words, split_words
 from potrel.core.kitchen.quantities import parse_quantity, read_range
 from potrel.core.numbers.rounding import half_even
 from potrel.core.numbers.units import GRAMS, MILLILITRES, MeasureSystem, canonical, is_known_count, kind_of
+from potrel.core.sentences import say
+from potrel.core.words.spoken import plainly
 
 BULLET = re.compile(r"^(?:[-–—•*·▢□☐]|\[[ x]?\])\s*")
 _IN_BRACKETS = re.compile(r"\(([^()]*)\)")
@@ -28,6 +31,22 @@ _TINS = re.compile(
 )
 _ONE_TIN = re.compile(
     r"^(?P<unit>kg|g|ml|cl|l|oz|lb)\b\s*-?\s*(?P<box>tin|can|jar|carton|packet|pack|bag|bottle|tub)s?\b\s*(?:of\b)?",
+    re.IGNORECASE,
+)
+# A weight beside a count: "(5 lb)", "(about 3-1/4 lb each)", "(2 kg in all)".
+_WEIGHS = re.compile(
+    r"^(?:about|approx(?:imately)?\.?|roughly|ca\.?|circa|~|at)?\s*"
+    r"(?P<weight>[0-9½¼¾⅓⅔⅛][0-9.,/ ½¼¾⅓⅔⅛-]*?(?:\s*(?:-|–|to)\s*[0-9.,/]+)?)[\s-]*"
+    r"(?P<unit>kg|kilos?|g|grams?|lbs?|pounds?|oz|ounces?)\b\.?\s*"
+    r"(?P<how>each|apiece|a piece|total|in all|in total|together)?$",
+    re.IGNORECASE,
+)
+_EACH = frozenset({"each", "apiece", "a piece"})
+_BOXES = frozenset({"can", "tin", "jar", "carton", "packet", "pack", "bag", "bottle", "tub"})
+# "1 2-lb chicken", "2 (5 lb) chickens".
+_SO_HEAVY = re.compile(
+    r"^(?P<n>[0-9]{1,3})\s+(?P<weight>[0-9]{1,4}(?:[.,][0-9]{1,3}|-[0-9]/[0-9])?)[\s-]?(?P<unit>kg|g|lbs?|pounds?|oz|ounces?)\b\.?\s*"
+    r"(?P<name>[^\W\d_].*)$",
     re.IGNORECASE,
 )
 _LONGEST_UNIT = 3
@@ -49,21 +68,60 @@ class TypedAmount:
 
 def read_amount(text: str, own_units: Collection[str], system: MeasureSystem) -> TypedAmount:
     """The amount of a typed line; BadQuantity where it can be read in two ways. `own_units` are what the kitchen counts by."""
-    bare = BULLET.sub("", text.strip())
-    aside = ", ".join(part.strip() for part in _IN_BRACKETS.findall(bare) if part.strip()) or None
+    bare, said = plainly(BULLET.sub("", text.strip()))
+    brackets = [part.strip() for part in _IN_BRACKETS.findall(bare) if part.strip()]
+    at_once = re.match(r"^[0-9½¼¾⅓⅔⅛ /]+\(", bare) is not None
+    aside = ", ".join(filter(None, (said, *brackets))) or None
     bare = " ".join(_IN_BRACKETS.sub(" ", bare).split()) if aside and not _TINS.match(_after_number(bare)) else bare
     found = _before(bare) or _behind(bare, own_units)
     if found is None:
         return TypedAmount(None, "", None, tuple(split_words(bare)), aside)
     amount, written, rest = found
-    boxed = _boxed(amount, written, rest)
+    boxed = _boxed(amount, written, rest) or _so_heavy(bare)
     if boxed is not None:
         return boxed
     unit, words = _own_unit(rest, own_units) or _take_unit(tuple(split_words(rest)), own_units)
     second = None if unit is None else _take_second(amount, written, unit, words, own_units, system)
     if second is not None:
         amount, written, unit, words = second
-    return TypedAmount(amount, written, unit, words, aside)
+    weighed = _weighed(text, TypedAmount(amount, written, unit, words, aside), brackets, at_once=at_once)
+    return weighed or TypedAmount(amount, written, unit, words, aside)
+
+
+def _so_heavy(text: str) -> TypedAmount | None:
+    """So many of so much each, one number behind the other: "1 2-lb chicken"."""
+    found = _SO_HEAVY.match(text)
+    if found is None:
+        return None
+    count, unit = Decimal(found["n"]), canonical(found["unit"])
+    total = _times(found["weight"], count)
+    aside = f"{found['n']} of {found['weight']} {unit}"
+    return TypedAmount(read_range(total)[0], total, unit, tuple(split_words(found["name"])), aside)
+
+
+def _weighed(text: str, typed: TypedAmount, brackets: Sequence[str], *, at_once: bool) -> TypedAmount | None:
+    """A count whose weight stands in brackets, of each or of all; PotrelError where nothing says which."""
+    if typed.amount is None or (typed.unit is not None and kind_of(typed.unit) != "count"):
+        return None
+    found = next((match for one in brackets if (match := _WEIGHS.match(one)) is not None), None)
+    if found is None:
+        return None
+    how, unit = (found["how"] or "").lower(), canonical(found["unit"])
+    is_each = how in _EACH or (not how and (at_once or typed.unit in _BOXES))
+    if not how and not is_each and typed.amount != 1:
+        told = f"{found['weight']} {unit}"
+        english = '"{text}": {weight} each, or all together? Write "{weight} each" or "{weight} in all" in the brackets'
+        raise PotrelError(say("each_or_in_all", english, text=text.strip(), weight=told))
+    total = _times(found["weight"], typed.amount) if is_each else _times(found["weight"], Decimal(1))
+    words = (*typed.words, "canned") if typed.unit in ("can", "tin") else typed.words
+    aside = f"{typed.written} {typed.unit or 'each'} ({', '.join(brackets)})"
+    return replace(typed, amount=read_range(total)[0], written=total, unit=unit, words=words, aside=aside)
+
+
+def _times(weight: str, count: Decimal) -> str:
+    """So many times a weight as it is written, a range of it too."""
+    ends = re.split(r"\s*(?:–|\bto\b)\s*|(?<=[0-9])\s+-\s+(?=[0-9])|(?<=[0-9])-(?=[0-9]+(?![0-9/]))", weight.strip())
+    return " to ".join(plain(read_range(end)[0] * count) for end in ends)
 
 
 def _boxed(amount: Decimal, written: str, rest: str) -> TypedAmount | None:

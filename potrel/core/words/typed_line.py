@@ -43,6 +43,8 @@ _LONGEST_PHRASE = 80
 _SAME_START = 2
 # What is counted in these is canned, whether its name says so or not.
 _CANNED = frozenset({"tin", "can"})
+# Cuts of a thing that is ready to be cut.
+_SMALL = frozenset(map(stem, ("chopped", "diced", "sliced", "cubed", "minced", "cut", "chunks")))
 # A cook says "salt to taste" of what the seasoning allowance stands for.
 _TO_TASTE = frozenset({"taste", "serve"})
 
@@ -224,6 +226,10 @@ class _Reading:
         if (cuts or is_ready) and not chosen:
             known_here = [one for one in item.preparations if one.yield_ <= 1]
             possible = known_here or [one for one in _shelf_preparations(item) if one.yield_ <= 1]
+            cut_so = [one for one in possible if _stems_of(one) & _SMALL]
+            if len(cut_so) == 1 and any(word.stem in _SMALL for word in cuts):
+                # Chopped or diced: what falls off is the same.
+                possible = cut_so
             if len(possible) > 1:
                 english = "{item}, prepared how: {choices}?"
                 choices = " or ".join(one.name for one in possible)

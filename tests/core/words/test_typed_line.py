@@ -126,6 +126,17 @@ def _told(found: TypedLine, sign: str, wanted: str) -> str:
 
 
 class Answers(unittest.TestCase):
+    def test_to_choose_an_item_never_changes_amount_or_unit(self) -> None:
+        view = DayView(demo(), DAY)
+        written = ("2 qts", "3 c.", "2 T", "5#", "1 1/2 lb", "2 EL", "4 sprigs", "3 dl", "2 heaped tsp", "a third of a cup of")
+        units = ("quart", "cup", "tbsp", "lb", "lb", "tbsp", "sprig", "dl", "tsp", "cup")
+        for one in view.kitchen.items:
+            for amount, unit in zip(written, units, strict=True):
+                line = read_line(f"{amount} something of ours", view, one.id).line
+                with self.subTest(item=one.id, amount=amount):
+                    assert line is not None
+                    self.assertEqual((line.item, line.quantity.unit), (one.id, unit))
+
     def test_what_is_meant_is_taken_with_the_cut_and_the_amount(self) -> None:
         view = DayView(demo(), DAY)
         line = read_line("2 kg of those white roots, peeled", view, "parsnip").line
