@@ -9,7 +9,7 @@ from dataclasses import replace
 from decimal import Decimal
 from typing import get_args
 
-from potrel.core.buy.pack_text import price_and_per, read_pack, understood_pack
+from potrel.core.buy.pack_text import plain_size, price_and_per, read_pack, understood_pack
 from potrel.core.buy.price_list import Besides, ListKind, ListLine, Meaning, Part, PriceList
 from potrel.core.kitchen.kinds import ZERO, carried, plain
 from potrel.core.kitchen.supply import ListForm
@@ -132,7 +132,7 @@ class _Table:
 
     def _pack(self, row: _Cells) -> str | None:
         """The pack that the columns of a row tell."""
-        pack, unit, written = row["pack"], row["unit"], row["size"]
+        pack, unit, written = row["pack"], row["unit"], plain_size(row["size"])
         size = self.amount(row, "size")
         inner = understood_pack(written) if size is None and written else None
         if inner is not None and pack.isascii() and pack.isdigit():
@@ -143,7 +143,7 @@ class _Table:
     def _per(self, row: _Cells) -> str | None:
         """What a price is of, where the cell, a person or the head says it: 9.95 €/kg, Preis/kg, price per 100 g."""
         if row.per is not None or not self._said_per:
-            return row.per or self._head_says
+            return row.per or _by_measure(row["per"]) or self._head_says
         if self._said_per == "pack":
             return None
         return understood_pack("", row["unit"]) if self._said_per == "unit" else understood_pack(self._said_per)
@@ -212,6 +212,12 @@ class _Table:
             return None
         english = "{quantity} times {price} is not the {amount} that the line comes to: which is right?"
         return say("amount_contradicts", english, quantity=plain(quantity), price=plain(price), amount=amount)
+
+
+def _by_measure(written: str) -> str | None:
+    """What a column says that a price is of: a pound, 100 g. A case or a piece is the pack that stands beside it."""
+    one = understood_pack("", written) if written and not written[0].isdigit() else understood_pack(written)
+    return one if one is not None and kind_of(one.split(" ", 1)[-1]) != "count" else None
 
 
 def _agreed(columns: str | None, said: str | None) -> str | None:

@@ -364,3 +364,39 @@ class Ubl(unittest.TestCase):
         text = f"{head}<cac:InvoiceLine>{lines}"
         problem = read(text).lines[0].problem
         self.assertEqual(problem and problem.code, "allowance_of_which")
+
+
+class OrderGuides(unittest.TestCase):
+    """In the manner of large distributors: a count and a size in two columns, a price of a case or of a pound."""
+
+    def test_a_price_of_a_pound_is_no_price_of_a_case(self) -> None:
+        found = read(
+            "Item #,Description,Brand,Pack,Size,Case $,Per\n"
+            "1001,CHUCK ROLL,Harbor,4,20 LB AVG,6.49,LB\n"
+            "1003,MILK WHOLE,Mill,9,1/2 GAL,21.40,CS\n"
+            "1004,ONION YELLOW,Field,1,50 LB,24.10,CS\n"
+            "1005,CHICKEN BREAST,Harbor,2,10-12 LB,3.15,lb\n"
+            "1006,CREAM HEAVY,Mill,12,32 FL OZ,54.00,\n"
+            "1008,PARSLEY,Field,1,30 CT,18.75,CS\n"
+        )
+        self.assertEqual([one.code for one in found.lines][:2], ["1001", "1003"])
+        told = {one.text: (one.pack, str(one.price), one.problem) for one in found.lines}
+        self.assertEqual(
+            told,
+            {
+                "CHUCK ROLL": ("1 lb", "6.49", None), "MILK WHOLE": ("9 x 0.5 gallon", "21.40", None),
+                "ONION YELLOW": ("50 lb", "24.10", None), "CHICKEN BREAST": ("1 lb", "3.15", None),
+                "CREAM HEAVY": ("12 x 32 fl oz", "54.00", None), "PARSLEY": ("30 each", "18.75", None),
+            },
+        )  # fmt: skip
+
+    def test_where_only_a_unit_stands_it_is_asked(self) -> None:
+        (line,) = read("Item #,Description,Pack,Size,Unit $,U/M\n1001,CHUCK ROLL,4,20 LB AVG,6.49,LB\n").lines
+        self.assertEqual((line.pack, line.price), ("4 x 20 lb", d("6.49")))
+        assert line.problem is not None
+        self.assertIn("or of 1 LB", line.problem.english)
+
+    def test_what_is_paid_for_a_mass_is_the_price_read_times_that_mass(self) -> None:
+        for per, pounds in (("LB", 1), ("10 lb", 10), ("100 lb", 100)):
+            (line,) = read(f"Item #,Description,Pack,Size,Price,Per\n1,CHUCK,4,20 LB,6.49,{per}\n").lines
+            self.assertEqual((line.pack, line.price), (f"{pounds} lb", d("6.49")))

@@ -143,6 +143,26 @@ class ADelivery(ListTest):
         pack.press("Enter")
         expect(page.locator('tr[data-place="2"]')).to_contain_text("8.60")
 
+    def test_to_say_what_it_is_says_nothing_of_what_its_price_is_of(self) -> None:
+        self.go("/buy/lists")
+        page = self.page
+        rows = "Item #,Description,Pack,Size,Unit $,U/M\n1001,CHUCK ROLL,4,20 LB AVG,6.49,LB\n"
+        self.choose_file(page, "guide.csv", rows.encode())
+        page.get_by_label("list of").select_option("Saltmarsh Produce")
+        line = page.locator('tr[data-place="2"]')
+        page.locator('button[data-line="2"]').focus()
+        page.keyboard.press("i")
+        page.keyboard.type("beef shin")
+        expect(page.get_by_role("option", name=re.compile("Beef shin"))).to_be_visible()
+        page.keyboard.press("Enter")
+        expect(line).to_contain_text("Beef shin")
+        expect(line).to_contain_text("its price may be that of 4 x 20 lb, or of 1 LB")
+        page.get_by_label("Pack of CHUCK ROLL").fill("1 lb")
+        page.keyboard.press("Enter")
+        expect(line).not_to_contain_text("its price may be")
+        # 6.49 over 0.45359237 kg.
+        expect(line).to_contain_text("14.31")
+
     def test_recorded_and_taken_back(self) -> None:
         self.go("/")
         page = self.page

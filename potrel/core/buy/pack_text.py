@@ -183,6 +183,24 @@ def understood_pack(pack: str, unit: str = "", size: str = "") -> str | None:
     return read_pack(pack).pack or _own_words(pack)
 
 
+_AVERAGE = re.compile(r"\s*\b(?:avg|average|approx|ca)\b\.?(?:\s*(?:wt|weight)\b\.?)?\s*$", re.IGNORECASE)
+_PART_OF_ONE = re.compile(r"^(?:(?P<whole>[0-9]{1,3})[ -])?(?P<top>[1-7])/(?P<bottom>[248])(?=\s*[a-z])", re.IGNORECASE)
+
+
+def plain_size(size: str) -> str:
+    """The size of one as figures: what is sold by its weight has an average, and half a gallon is no two.
+
+    >>> plain_size("20 LB AVG"), plain_size("1/2 GAL"), plain_size("1-1/4 LB"), plain_size(".5 GAL")
+    ('20 LB', '0.5 GAL', '1.25 LB', '0.5 GAL')
+    """
+    text = _AVERAGE.sub("", size.strip())
+    part = _PART_OF_ONE.match(text)
+    if part is not None:
+        amount = Decimal(part["whole"] or 0) + Decimal(part["top"]) / Decimal(part["bottom"])
+        text = plain(amount) + text[part.end() :]
+    return f"0{text}" if re.match(r"[.,][0-9]", text) else text
+
+
 def _own_words(pack: str) -> str | None:
     """A pack that is written as a kitchen writes it, in units of its own: "10 punnet"."""
     found = re.fullmatch(rf"((?:[0-9]{{1,4}}\s*[x×*]\s*)*)({_NUMBER})\s+([a-zA-Z][a-zA-Z ]{{1,30}})", pack)

@@ -13,7 +13,7 @@ from potrel.core.sentences import Sentence
 ListKind = Literal["price_list", "delivery", "credit_note"]
 Meaning = Literal[
     "name", "code", "gtin", "pack", "size", "unit", "price", "amount", "quantity", "on", "until", "drained", "currency", "item",
-    "supplier", "discount",
+    "supplier", "discount", "per",
 ]  # fmt: skip
 # What a person says of a table beside its columns: the sheet that counts, what parts its cells, the number of the row of
 # heads, and what its prices are of: "pack", the "unit" in its column, or a pack as text ("1 kg").

@@ -15,7 +15,8 @@ _ABOUT = re.compile(
 )
 # What stands between an amount and its measure.
 _HOW_FULL = re.compile(
-    rf"^(?P<n>{_NUMBER}|an?)\s+(?P<how>heap(?:ed|ing)|scant|generous|level|rounded|good|big|packed)\s+(?!pinch)(?=[^\W\d_])", re.I
+    rf"^(?P<n>{_NUMBER}|an?)\s+(?P<how>heap(?:ed|ing)|scant|generous|level|rounded|good|big|packed)\s+(?!pinch)(?=[^\W\d_])",
+    re.IGNORECASE,
 )
 # Short for a unit; which case the letter has tells a tablespoon from a teaspoon.
 _SHORT: tuple[tuple[re.Pattern[str], str], ...] = (

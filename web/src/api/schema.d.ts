@@ -5325,7 +5325,7 @@ export interface components {
             /** Sheets */
             sheets: string[];
             /** Missing */
-            missing: (("name" | "code" | "gtin" | "pack" | "size" | "unit" | "price" | "amount" | "quantity" | "on" | "until" | "drained" | "currency" | "item" | "supplier" | "discount") | ("sheet" | "delimiter" | "head_row" | "price_per"))[];
+            missing: (("name" | "code" | "gtin" | "pack" | "size" | "unit" | "price" | "amount" | "quantity" | "on" | "until" | "drained" | "currency" | "item" | "supplier" | "discount" | "per") | ("sheet" | "delimiter" | "head_row" | "price_per"))[];
             /** Effects */
             effects: components["schemas"]["Effect"][];
             /** Effects Found */

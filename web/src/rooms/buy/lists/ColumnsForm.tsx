@@ -11,6 +11,7 @@ const MEANINGS: [string, string][] = [
   ["pack", "pack"],
   ["size", "size of one"],
   ["unit", "unit"],
+  ["per", "what its price is of"],
   ["code", "supplier's code"],
   ["gtin", "GTIN"],
   ["quantity", "packs delivered"],
@@ -28,6 +29,7 @@ const PRICE_OF: [string, string][] = [
   ["1 kg", "1 kg"],
   ["100 g", "100 g"],
   ["1 l", "1 litre"],
+  ["1 lb", "1 pound"],
   ["1 each", "1 piece"],
   ["unit", "the unit in its column"],
 ];

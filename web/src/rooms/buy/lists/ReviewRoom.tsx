@@ -237,14 +237,15 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
         <NewItem
           start={sentence(adding.text, adding.pack ?? "")}
           leave={() => setAdding(null)}
-          made={(id) =>
-            ofLine(adding, { item: id, pack: adding.pack ?? null }, `${adding.text} is a new item`)
-          }
+          made={(id) => ofLine(adding, { item: id, pack: saidPack(adding) }, `${adding.text} is a new item`)}
         />
       )}
     </div>
   );
 }
+
+/** The pack that somebody said: what the list shows is no answer of theirs. */
+const saidPack = (line: ReviewLine) => line.chosen?.pack ?? null;
 
 type OfLine = ReturnType<typeof useSay>["ofLine"];
 
@@ -257,11 +258,11 @@ function useActions(ofLine: OfLine, add: (line: ReviewLine) => void): LineAction
       confirm: (line) =>
         say(
           line,
-          { item: line.item ?? null, confirmed: line.state === "suspicious", pack: line.pack ?? null },
+          { item: line.item ?? null, confirmed: line.state === "suspicious", pack: saidPack(line) },
           `${line.text} is ${line.name}`,
         ),
       match: (line, item: Named) =>
-        say(line, { item: item.id, pack: line.pack ?? null }, `${line.text} is ${item.name}`),
+        say(line, { item: item.id, pack: saidPack(line) }, `${line.text} is ${item.name}`),
       pack: (line, pack) =>
         say(
           line,
@@ -273,7 +274,7 @@ function useActions(ofLine: OfLine, add: (line: ReviewLine) => void): LineAction
           line,
           {
             item: line.how === "chosen" ? (line.item ?? null) : null,
-            pack: line.chosen?.pack ?? null,
+            pack: saidPack(line),
             price,
           },
           `The price of ${line.text} is ${price}`,

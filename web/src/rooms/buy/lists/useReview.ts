@@ -80,15 +80,10 @@ export function useSay(number: number) {
     };
     say.mutate(
       { lines: [{ ...blank, ...choice }], lines_were: line.chosen ? [line.chosen] : null },
-      { onSuccess: () => toast(words, { undo: () => say.mutate({ lines: [asItWas(line, blank)] }) }) },
+      { onSuccess: () => toast(words, { undo: () => say.mutate({ lines: [line.chosen ?? blank] }) }) },
     );
   };
   return { say, ofLine };
-}
-
-function asItWas(line: ReviewLine, blank: LineChoice): LineChoice {
-  const chosen = line.how === "chosen" ? line.item : null;
-  return { ...blank, item: chosen ?? null, pass_over: line.state === "passed_over", pack: line.pack ?? null };
 }
 
 /** Records a list, all of it that is ready, or takes all of it back. */
