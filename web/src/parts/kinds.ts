@@ -23,4 +23,5 @@ export const KINDS = [
   "water",
   "packaging",
   "other",
+  "not known",
 ];

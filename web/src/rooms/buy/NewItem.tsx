@@ -17,14 +17,19 @@ interface Props {
 }
 
 export function NewItem({ start = "", leave, made }: Props) {
-  const [kind, setKind] = useState("vegetable");
+  // Nobody said yet: what is only a guess would have no allergens, and be taken for a plant.
+  const [kind, setKind] = useState("");
   // Undefined until somebody chooses: then what the name can only mean is taken.
   const [chosen, setChosen] = useState<Known | null | undefined>(undefined);
   const client = useQueryClient();
   const add = useSaving({
     mutationFn: async (name: string) => {
       const found = chosen === undefined ? await client.ensureQueryData(onShelf(name)) : [];
-      return addItem(client, name, kind, chosen === undefined ? calledSo(found) : chosen);
+      const known = chosen === undefined ? calledSo(found) : chosen;
+      if (known === null && found.length > 0) throw new Error("Which of these is it, or none of them?");
+      if (known === null && kind === "")
+        throw new Error('It is not on the shelf: say what kind it is, or "not known".');
+      return addItem(client, name, kind, known);
     },
     onSuccess: (id) => {
       leave();
@@ -43,7 +48,7 @@ export function NewItem({ start = "", leave, made }: Props) {
       below={(name) => (
         <FromTheShelf
           name={name}
-          taken={(found) => (chosen === undefined ? calledSo(found) : chosen)}
+          taken={(found) => (chosen === undefined ? (calledSo(found) ?? undefined) : chosen)}
           take={setChosen}
         />
       )}
@@ -51,6 +56,7 @@ export function NewItem({ start = "", leave, made }: Props) {
       <label className="flex flex-col gap-1 mt-3">
         What kind is it, if it is not on the shelf?
         <select className="select w-full" value={kind} onChange={(event) => setKind(event.target.value)}>
+          <option value="">choose …</option>
           {KINDS.map((one) => (
             <option key={one}>{one}</option>
           ))}
@@ -62,7 +68,8 @@ export function NewItem({ start = "", leave, made }: Props) {
 
 interface ShelfProps {
   name: string;
-  taken: (found: Known[]) => Known | null;
+  /** What it starts from: null where somebody said from none of them, undefined where nobody said. */
+  taken: (found: Known[]) => Known | null | undefined;
   take: (known: Known | null) => void;
 }
 
