@@ -27,7 +27,7 @@ _CODES = frozenset({
 _SIGNS = {"€": "EUR", "£": "GBP", "$": "$", "zł": "PLN", "¥": "JPY", "Kč": "CZK"}
 # Signs that are words, and so may be part of one.
 _WORDS = {"kr": "kr", "ft": "HUF", "lei": "RON"}
-_MONEY_HEAD = re.compile(r"^\s*(case|unit|each|pack|carton|ctn|net)?\s*[$]\s*$")
+_MONEY_HEAD = re.compile(r"^\s*(case|unit|each|pack|carton|ctn|net)?\s*[$€£]\s*$", re.IGNORECASE)
 MEANINGS: tuple[Meaning, ...] = get_args(Meaning)
 _ANY = ListForm()
 
@@ -41,10 +41,10 @@ def _known_heads() -> dict[str, Meaning]:
 
 def plain_head(head: str) -> str:
     """A head without case, marks, accents and currency: "Net-Price (EUR)" is "net price"."""
-    bare = unicodedata.normalize("NFKD", head).encode("ascii", "ignore").decode().lower()
-    bare = re.sub(r"\([^)]*\)|\b(?:eur|usd|gbp|chf)\b|'s\b", " ", bare)
     # "Item #" is a number, "Case $" a price.
-    bare = _MONEY_HEAD.sub(r"\1 price", bare.replace("#", " no "))
+    told = _MONEY_HEAD.sub(r"\1 price", head.replace("#", " no "))
+    bare = unicodedata.normalize("NFKD", told).encode("ascii", "ignore").decode().lower()
+    bare = re.sub(r"\([^)]*\)|\b(?:eur|usd|gbp|chf)\b|'s\b", " ", bare)
     return " ".join(re.findall(r"[a-z0-9]+", bare))
 
 

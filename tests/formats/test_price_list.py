@@ -390,6 +390,11 @@ class OrderGuides(unittest.TestCase):
             },
         )  # fmt: skip
 
+    def test_a_head_of_a_sign_of_money_is_a_price(self) -> None:
+        for head in ("Case $", "CASE £", "Each €", "$"):
+            (line,) = read(f"Item #,Description,Pack,{head}\n7,LEEKS,5 kg,11.40\n").lines
+            self.assertEqual((line.code, line.pack, line.price), ("7", "5 kg", d("11.40")), head)
+
     def test_where_only_a_unit_stands_it_is_asked(self) -> None:
         (line,) = read("Item #,Description,Pack,Size,Unit $,U/M\n1001,CHUCK ROLL,4,20 LB AVG,6.49,LB\n").lines
         self.assertEqual((line.pack, line.price), ("4 x 20 lb", d("6.49")))

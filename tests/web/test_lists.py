@@ -32,6 +32,15 @@ class ListTest(BrowserTest):
             page.keyboard.press("o")
         chooser.value.set_files({"name": name, "mimeType": "application/octet-stream", "buffer": data})
 
+    def say_what_it_is(self, place: int, words: str, name: str) -> None:
+        """Match a line by keyboard with the item that some words find."""
+        page = self.page
+        page.locator(f'button[data-line="{place}"]').focus()
+        page.keyboard.press("i")
+        page.keyboard.type(words)
+        expect(page.get_by_role("option", name=re.compile(name))).to_be_visible()
+        page.keyboard.press("Enter")
+
 
 class ADelivery(ListTest):
     def test_from_the_file_to_the_board_by_keyboard(self) -> None:
@@ -133,11 +142,7 @@ class ADelivery(ListTest):
         page = self.page
         self.choose_file(page, "quayside.xml", FILES["quayside-invoice-2291.xml"])
         ice = page.locator('tr[data-place="5"]')
-        page.locator('button[data-line="5"]').focus()
-        page.keyboard.press("i")
-        page.keyboard.type("water")
-        expect(page.get_by_role("option", name=re.compile("Water, mains"))).to_be_visible()
-        page.keyboard.press("Enter")
+        self.say_what_it_is(5, "water", "Water, mains")
         expect(ice).to_contain_text("Water, mains")
         page.get_by_role("button", name="Undo").click()
         expect(ice).to_contain_text("choose an item")
@@ -157,11 +162,7 @@ class ADelivery(ListTest):
         self.choose_file(page, "guide.csv", rows.encode())
         page.get_by_label("list of").select_option("Saltmarsh Produce")
         line = page.locator('tr[data-place="2"]')
-        page.locator('button[data-line="2"]').focus()
-        page.keyboard.press("i")
-        page.keyboard.type("beef shin")
-        expect(page.get_by_role("option", name=re.compile("Beef shin"))).to_be_visible()
-        page.keyboard.press("Enter")
+        self.say_what_it_is(2, "beef shin", "Beef shin")
         expect(line).to_contain_text("Beef shin")
         expect(line).to_contain_text("its price may be that of 4 x 20 lb, or of 1 LB")
         page.get_by_label("Pack of CHUCK ROLL").fill("1 lb")

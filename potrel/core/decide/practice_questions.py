@@ -10,7 +10,7 @@ from potrel.core.cost.costing import Costing
 from potrel.core.errors import OutOfRange
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.bench_tests import BenchTest, WeighedPart
-from potrel.core.kitchen.items import Item, Preparation
+from potrel.core.kitchen.items import Item, Preparation, soaking_of
 from potrel.core.kitchen.kinds import ZERO, plain
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.quantities import parse_quantity
@@ -207,13 +207,6 @@ def batch(costing: Costing, dice: random.Random) -> Question:
     return question, given, "kg", _value(workings[0]) / _THOUSAND, workings
 
 
-def _soaked(item: Item) -> Preparation | None:
-    """How a pulse is soaked, where the kitchen says."""
-    if item.kind != "pulse":
-        return None
-    return next((one for one in item.preparations if one.yield_ > 1 and "soak" in one.name.lower()), None)
-
-
 def cooked(costing: Costing, dice: random.Random) -> Question:
     """What something weighs when it is cooked."""
     known = [
@@ -221,7 +214,7 @@ def cooked(costing: Costing, dice: random.Random) -> Question:
         for item in sorted(costing.view.kitchen.items, key=lambda one: one.id)
         for way in item.cooking
         # A pulse that takes up little is a soaked one; where nothing says so, the sum would be of a bean that is none.
-        if (soaked := _soaked(item)) is not None or item.kind != "pulse" or way.yield_ >= _DRY_SWELLS
+        if (soaked := soaking_of(item)) is not None or item.kind != "pulse" or way.yield_ >= _DRY_SWELLS
     ]
     if not known:
         raise OutOfRange("what there is to practise with", "nothing", "an item with a cooking yield: add one first")

@@ -158,6 +158,13 @@ class Cooking(_Rested, Keyed):
 Entry = Preparation | Cooking
 
 
+def soaking_of(item: Item) -> Preparation | None:
+    """How a pulse is soaked, where the kitchen says; None of anything else."""
+    if item.kind != "pulse":
+        return None
+    return next((one for one in item.preparations if one.yield_ > 1 and "soak" in one.name.lower()), None)
+
+
 @dataclass(frozen=True, slots=True)
 class AllergenCheck(Keyed):
     """Somebody read the label: when, who, and of which article (its supplier, that one's code, its GTIN). It holds for that."""

@@ -291,6 +291,15 @@ class Recipe(Keyed):
             return "measured"
         return "computed" if self.written_yield is None else "written"
 
+    def onward(self, place: int) -> list[Stage]:
+        """The stage at a place, and those to which its contents go."""
+        reached, found = {self.stages[place].id}, [self.stages[place]]
+        for stage in self.stages[place + 1 :]:
+            if any(one.stage in reached for one in stage.from_):
+                reached.add(stage.id)
+                found.append(stage)
+        return found
+
     def take_outs(self) -> Iterator[TakeOut]:
         """All that is taken out, in order."""
         for stage in self.stages:

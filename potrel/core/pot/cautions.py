@@ -17,9 +17,9 @@ from potrel.core.kitchen.naming import words_in
 from potrel.core.kitchen.recipes import Recipe, Stage
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.food_code import filled
+from potrel.core.pot.heat import UNHEATED
 from potrel.core.tables import table
 
-_COLD = frozenset({"soak", "strain", "cool", "blend", "finish"})
 # What is toasted or roasted for a soup may go into a cold one.
 _BESIDE = frozenset({"oven", "dry"})
 _BOILED = frozenset({"boil", "pressure"})
@@ -157,6 +157,11 @@ def _method(stage: Stage) -> str | None:
     return None if found is None else found.id
 
 
+def _heats(stage: Stage) -> bool:
+    """Whether a stage heats what is in it: by its method, or since it says how hot; one without a method may do."""
+    return stage.heat is not None or _method(stage) not in UNHEATED
+
+
 def _before(step: _Step) -> list[Stage]:
     """The stages whose contents come to a stage, itself the last."""
     wanted, found = {step.stage.id}, []
@@ -167,20 +172,10 @@ def _before(step: _Step) -> list[Stage]:
     return found[::-1]
 
 
-def _after(step: _Step) -> list[Stage]:
-    """A stage and those to which its contents go."""
-    reached, found = set[str](), []
-    for stage in step.recipe.stages[step.place :]:
-        if stage is step.stage or any(one.stage in reached for one in stage.from_):
-            reached.add(stage.id)
-            found.append(stage)
-    return found
-
-
 def _warm(stages: Sequence[Stage]) -> list[Stage]:
     """Those of a row of stages that heat what is in them, since it was cooled last."""
     cooled = [place for place, stage in enumerate(stages) if _method(stage) == "cool"]
-    return [stage for stage in stages[cooled[-1] if cooled else 0 :] if _method(stage) not in _COLD]
+    return [stage for stage in stages[cooled[-1] if cooled else 0 :] if _heats(stage)]
 
 
 def _only_beside(stages: Sequence[Stage]) -> bool:
@@ -205,7 +200,7 @@ def _how_kept(step: _Step) -> str | None:
     if step.place != len(step.recipe.stages) - 1:
         return None
     stages = _before(step)
-    ever = [stage for stage in stages if _method(stage) not in _COLD]
+    ever = [stage for stage in stages if _heats(stage)]
     if _stands_hot(step):
         return "hot"
     if not ever:
@@ -233,7 +228,7 @@ def _either(step: _Step, _lines: Sequence[Line]) -> bool:
 
 def _below_boil(step: _Step, _lines: Sequence[Line]) -> bool:
     """Whether what goes in here is cooked at a low heat, and nowhere boiled hard."""
-    stages = [stage for stage in _after(step) if _method(stage) not in _COLD]
+    stages = [stage for stage in step.recipe.onward(step.place) if _heats(stage)]
     if any(_method(stage) in _BOILED or stage.heat == "boil" for stage in stages):
         return False
     return any(_method(stage) == "slow" or stage.heat in _LOW_HEATS for stage in stages)
@@ -247,7 +242,7 @@ def _not_in_jug(step: _Step, _lines: Sequence[Line]) -> bool:
 
 
 def _heated(step: _Step, _lines: Sequence[Line]) -> bool:
-    return step.method not in _COLD
+    return _heats(step.stage)
 
 
 def _stays_in(step: _Step, lines: Sequence[Line]) -> bool:
@@ -284,7 +279,7 @@ def _raw(step: _Step, lines: Sequence[Line]) -> bool:
 
 def _in_oil(step: _Step, _lines: Sequence[Line]) -> bool:
     oily = any(item is not None and _names(item.name, (("oil",),)) for item in map(step.item, step.stage.lines))
-    return oily and step.method in _COLD
+    return oily and not _heats(step.stage)
 
 
 def _last(step: _Step, _lines: Sequence[Line]) -> bool:
@@ -300,7 +295,7 @@ def _flamed(step: _Step, _lines: Sequence[Line]) -> bool:
 
 
 def _deep(step: _Step, _lines: Sequence[Line]) -> bool:
-    if not any(_method(stage) not in _COLD for stage in _before(step)):
+    if not any(map(_heats, _before(step))):
         # What was never warm has nothing to cool from.
         return False
     vessel = step.view.vessels.get(step.stage.vessel or "")

@@ -303,7 +303,7 @@ class _Tasting:
             weight = total([larger(line.own, line.put) * reached[line.stage] for line in lines])
             part = smaller(mass / weight, self.view.one) if surely(weight > 0) else self.view.zero
             named = {line.id for line in lines}
-            boiled = {line.id for line in lines if self._gave(line, here.stage, reached)}
+            boiled = {line.id for line in lines if self._gave(line, reached)}
             gone = {
                 key: share if source.line.id in boiled else share * part
                 for key, share in shares.items()
@@ -331,24 +331,15 @@ class _Tasting:
             held = together([held, given.times(-self.view.one)])
         return held, replace(found, shares=shares)
 
-    def _gave(self, line: LineMass, stage: Stage, reached: Mapping[str, Number]) -> bool:
-        """Whether a line is of bones, meat or fish, and was cooked in liquid before it was taken out of a stage."""
+    def _gave(self, line: LineMass, reached: Mapping[str, Number]) -> bool:
+        """Whether a line is of bones, meat or fish, and was cooked in liquid in one of the stages that it came through."""
         item = self.view.items.get(line.item or "")
         if item is None or not (item.kind in GIVES or is_bones(item)):
             return False
-        between = self._between(line.stage, stage, reached)
-        return any(family_of(one.method) == "wet" for one in between)
-
-    def _between(self, start: str, end: Stage, reached: Mapping[str, Number]) -> list[Stage]:
-        """The stages through which something goes, from one to another, both of them too."""
-        through, found = {start}, []
-        for stage in self.balance.recipe.stages:
-            if stage.id == start or (
-                any(one.stage in through for one in stage.from_) and (stage.id in reached or stage is end)
-            ):
-                through.add(stage.id)
-                found.append(stage)
-        return found
+        recipe = self.balance.recipe
+        start = next(place for place, one in enumerate(recipe.stages) if one.id == line.stage)
+        # What it went through on its way there: `reached` holds that stage too.
+        return any(family_of(one.method) == "wet" for one in recipe.onward(start) if one.id in reached)
 
     def _lift(self, mass: Number, found: StageContent) -> tuple[Held, StageContent]:
         """Lifted fat is fat, and its part of the saturates: no more than there is."""

@@ -21,7 +21,10 @@ GIVES = frozenset({"meat", "bones", "fish"})
 GIVEN: Mapping[str, Decimal] = {
     "protein_g": Decimal("0.12"), "fat_g": Decimal("0.1"), "saturates_g": Decimal("0.1"),
 }  # fmt: skip
-HOW_MUCH = "12% of their protein, 10% of their fat; half of that, or twice as much (common practice)"
+HOW_MUCH = (
+    f"{GIVEN['protein_g']:.0%} of their protein, {GIVEN['fat_g']:.0%} of their fat; half of that, or twice as much"
+    " (common practice)"
+)
 _ENERGY = "energy_kcal"
 
 

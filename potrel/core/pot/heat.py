@@ -38,7 +38,7 @@ OVEN_LIDS = {"off": ONE, "ajar": Decimal("0.6"), "on": Decimal("0.3"), "sealed":
 _DRY_HEAT = frozenset({"roast", "bake", "grill", "brown", "sear", "fry"})
 _DRY_HEAT_LEAVES = Decimal(95)
 # What is done there heats nothing by itself.
-_UNHEATED = frozenset({"blend", "strain", "soak", "cool", "finish"})
+UNHEATED = frozenset({"blend", "strain", "soak", "cool", "finish"})
 # [C] of what comes from a shelf or a store room.
 PUT_IN_AT = Decimal(20)
 # [kJ/kg K] of a pot: less than water's 4.2, for what is in it. Common practice, no source.
@@ -61,7 +61,7 @@ def is_heated(stage: Stage) -> bool:
     if stage.heat is not None:
         return True
     method = _method(stage)
-    return method is not None and method not in _UNHEATED
+    return method is not None and method not in UNHEATED
 
 
 def celsius_of(stage: Stage, room: Room) -> Decimal | None:

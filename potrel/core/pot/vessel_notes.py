@@ -24,10 +24,10 @@ CROWDED, CROWDED_ON_A_TRAY = Decimal(12), Decimal(22)
 
 def vessel_notes(stage: Stage, lines: Sequence[LineMass], fullest: Number, recipe: Recipe, view: DayView) -> list[Caveat]:
     """What is too much for a stage's vessel: `fullest` [g] is the most that is in it."""
-    vessel = view.vessels.get(stage.vessel or "")
+    vessel, found = view.vessels.get(stage.vessel or ""), _gains_by_cold(stage)
     if vessel is None:
-        return _gains_by_cold(stage)
-    return [*_gains_by_cold(stage), *_too_full(stage, vessel, fullest, recipe, view), *_crowded(stage, vessel, lines, view)]
+        return found
+    return [*found, *_too_full(stage, vessel, fullest, recipe, view), *_crowded(stage, vessel, lines, view)]
 
 
 def _gains_by_cold(stage: Stage) -> list[Caveat]:

@@ -29,11 +29,12 @@ def salt_notes(one: CostedRecipe, content: Content, view: DayView) -> list[Cavea
     if salt is None or not one.balance.yield_known or not one.recipe.servings or not exceeds(salt / mass, target):
         return []
     brought = _brought(content, view)
-    added = total([grams for item, _, grams in brought if item in _salt_itself(view)]) + view.zero
+    others = [each for each in brought if not _is_salt(each[0], view)]
     all_salt = total([grams for _, _, grams in brought]) + view.zero
+    added = all_salt - total([grams for _, _, grams in others])
     # Salt is spread evenly: of what is left the salt that was added is as large a part as of what went in.
     itself = salt * (added / all_salt) if surely(all_salt > 0) else view.zero
-    names = ", ".join(_most_of([one for one in brought if one[0] not in _salt_itself(view)], all_salt - added))
+    names = ", ".join(_most_of(others, all_salt - added))
     if surely(itself > 0) and not exceeds((salt - itself) / mass, target):
         spare = plain(half_even(salt - target * mass, 0))
         english = "too salty, {share} where {target} is wanted: {grams} g of the salt that is added is too much"
@@ -61,9 +62,10 @@ def _brought(content: Content, view: DayView) -> list[_Brought]:
     ]
 
 
-def _salt_itself(view: DayView) -> frozenset[str]:
-    """The items that are salt, and nothing else to speak of."""
-    return frozenset(item.id for item in view.items.values() if (item.composition.salt_g or 0) >= _PURE)
+def _is_salt(item_id: str | None, view: DayView) -> bool:
+    """Whether an item is salt, and nothing else to speak of."""
+    item = view.items.get(item_id or "")
+    return item is not None and (item.composition.salt_g or 0) >= _PURE
 
 
 def _most_of(brought: Sequence[_Brought], whole: Number) -> list[str]:

@@ -41,8 +41,10 @@ _WEIGHS = re.compile(
     r"(?P<how>each|apiece|a piece|total|in all|in total|together)?$",
     re.IGNORECASE,
 )
+# What is counted in these is canned, whether its name says so or not.
+CANS = frozenset({"tin", "can"})
 _EACH = frozenset({"each", "apiece", "a piece"})
-_BOXES = frozenset({"can", "tin", "jar", "carton", "packet", "pack", "bag", "bottle", "tub"})
+_BOXES = CANS | frozenset({"jar", "carton", "packet", "pack", "bag", "bottle", "tub"})
 # "1 2-lb chicken", "2 (5 lb) chickens".
 _SO_HEAVY = re.compile(
     r"^(?P<n>[0-9]{1,3})\s+(?P<weight>[0-9]{1,4}(?:[.,][0-9]{1,3}|-[0-9]/[0-9])?)[\s-]?(?P<unit>kg|g|lbs?|pounds?|oz|ounces?)\b\.?\s*"
@@ -113,7 +115,7 @@ def _weighed(text: str, typed: TypedAmount, brackets: Sequence[str], *, at_once:
         english = '"{text}": {weight} each, or all together? Write "{weight} each" or "{weight} in all" in the brackets'
         raise PotrelError(say("each_or_in_all", english, text=text.strip(), weight=told))
     total = _times(found["weight"], typed.amount) if is_each else _times(found["weight"], Decimal(1))
-    words = (*typed.words, "canned") if typed.unit in ("can", "tin") else typed.words
+    words = (*typed.words, "canned") if typed.unit in CANS else typed.words
     aside = f"{typed.written} {typed.unit or 'each'} ({', '.join(brackets)})"
     return replace(typed, amount=read_range(total)[0], written=total, unit=unit, words=words, aside=aside)
 
@@ -138,7 +140,7 @@ def _boxed(amount: Decimal, written: str, rest: str) -> TypedAmount | None:
     box, unit = found["box"].lower(), found["unit"].lower()
     words = tuple(split_words(plainly[found.end() :]))
     # What comes in a tin is canned, whether the line says so or not.
-    if box in ("tin", "can"):
+    if box in CANS:
         words = (*words, "canned")
     return TypedAmount(total, plain(total), unit, words, f"{count} {box} of {each} {unit}")
 

@@ -35,14 +35,12 @@ from potrel.core.numbers.units import canonical, is_known_count
 from potrel.core.pot.day_view import DRAINED, DayView
 from potrel.core.sentences import Sentence, say
 from potrel.core.trim.shelf import known_of, shelf
-from potrel.core.words.typed_amount import TypedAmount, read_amount
+from potrel.core.words.typed_amount import CANS, TypedAmount, read_amount
 
 _LONGEST_NOTE = 200
 _LONGEST_LINE = 500
 _LONGEST_PHRASE = 80
 _SAME_START = 2
-# What is counted in these is canned, whether its name says so or not.
-_CANNED = frozenset({"tin", "can"})
 # Cuts of a thing that is ready to be cut.
 _SMALL = frozenset(map(stem, ("chopped", "diced", "sliced", "cubed", "minced", "cut", "chunks")))
 # A cook says "salt to taste" of what the seasoning allowance stands for.
@@ -105,7 +103,7 @@ def _read(text: str, view: DayView, means: str | None, made_by: str | None) -> T
         return _refused(text, say("amount_of_0", '"{text}": an amount is more than 0', text=typed))
     basis: Basis = "EP" if any(word.lower() == "ep" for word in amount.words) else "AP"
     words = known_words([word for word in amount.words if word.lower() not in ("ep", "ap", "of")])
-    if amount.unit in _CANNED:
+    if amount.unit in CANS:
         words = (*words, Word(amount.unit or "", "canned"))
     meant: Item | Recipe | None = view.items.get(means or "") or view.recipes.get(made_by or "")
     if meant is not None:
@@ -168,7 +166,7 @@ class _Reading:
             if isinstance(thing, Recipe):
                 return self._recipe_line(thing, how)
             return self._item_line(thing, how)
-        phrase = " ".join(dict.fromkeys(word.typed for word in _naming(words) if word.typed not in ("canned", *_CANNED)))
+        phrase = " ".join(dict.fromkeys(word.typed for word in _naming(words) if word.typed not in ("canned", *CANS)))
         if best:
             english = '"{phrase}" can be {names}: which?'
             names = " or ".join(thing.name for thing, _ in best)

@@ -12,6 +12,7 @@ from potrel.core.kitchen.kinds import Name
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.line_mass import LineMass
+from potrel.core.rooms.diets import verdicts
 from potrel.core.rooms.exchanges.stocks import flips, is_stock, stocks
 from potrel.core.rooms.exchanges.strengths import Form, form_of, strengths
 from potrel.core.rooms.exchanges.thickeners import blended_share, thickeners, thickens
@@ -64,7 +65,8 @@ def exchange(costing: Costing, recipe_id: str, stage_id: str, line_id: str) -> E
         for place, _ in enumerate(stage.lines):
             if next(ids) == line_id and stage.id == stage_id:
                 line = next(one for one in costing.of(recipe_id).balance.lines if (one.stage, one.id) == (stage_id, line_id))
-                return _exchange(Spot(costing, recipe, at, place, line))
+                now = verdicts(costing.of(recipe_id), costing.view)
+                return _exchange(Spot(costing, recipe, at, place, line, costing.allergens(recipe_id), now))
     raise BadDocument("line", say("no_such_line", 'the pot has no line "{line}" in "{stage}"', line=line_id, stage=stage_id))
 
 

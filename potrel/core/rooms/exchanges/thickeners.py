@@ -7,7 +7,7 @@ from dataclasses import replace
 from decimal import Decimal
 from functools import cache
 
-from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.items import Item, soaking_of
 from potrel.core.kitchen.kinds import ONE, ZERO, plain
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.methods import family_of, method_called
@@ -15,7 +15,7 @@ from potrel.core.kitchen.recipes import Recipe, Stage, with_lines
 from potrel.core.numbers.arithmetic import Number, surely
 from potrel.core.pot.content import stays_whole, strength_of
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.done_when import how_long
+from potrel.core.pot.done_when import Done, how_long
 from potrel.core.pot.line_mass import nutrient_mass
 from potrel.core.rooms.exchanges.phrases import Phrases, called, phrases
 from potrel.core.rooms.exchanges.ways import Spot, Way, as_strong, ready_to_use, told_litres, told_mass
@@ -95,8 +95,8 @@ def thickeners(spot: Spot) -> Iterator[Way]:
 
 def _as_it_goes_in(item: Item, grams: Number, view: DayView) -> tuple[Line, Number]:
     """So much of a thing as it is dry or raw, as a line, and what that weighs as it goes in [g]: pulses are soaked before."""
-    soak = next((one for one in item.preparations if one.yield_ > 1 and "soak" in one.name.lower()), None)
-    if item.kind != "pulse" or soak is None:
+    soak = soaking_of(item)
+    if soak is None:
         return ready_to_use(item, grams), grams
     return Line(told_mass(grams), item=item.id, basis="AP", preparation=soak.id), grams * view.number(soak.yield_)
 
@@ -109,8 +109,7 @@ def _fits(spot: Spot, item: Item, goes_in: Number) -> bool:
         return False
     if item.kind not in _RAW:
         return True
-    cooked = _cooked_after(spot.recipe, spot.stage)
-    takes = [done for stage in cooked if (done := how_long(item, stage, spot.view)) is not None]
+    cooked, takes = _cooked_after(spot), _takes(spot, item)
     minutes = [stage.minutes for stage in cooked]
     short = (
         bool(takes) and all(one is not None for one in minutes) and sum(filter(None, minutes)) < min(one.low for one in takes)
@@ -118,15 +117,14 @@ def _fits(spot: Spot, item: Item, goes_in: Number) -> bool:
     return bool(cooked) and not short
 
 
-def _cooked_after(recipe: Recipe, at: int) -> list[Stage]:
-    """The stages that cook in liquid what goes in at the stage of a place; one without a method may do."""
-    flows, found = {recipe.stages[at].id}, []
-    for stage in recipe.stages[at:]:
-        if stage.id in flows or any(one.stage in flows for one in stage.from_):
-            flows.add(stage.id)
-            if stage.method is None or family_of(stage.method) == "wet":
-                found.append(stage)
-    return found
+def _cooked_after(spot: Spot) -> list[Stage]:
+    """The stages that cook in liquid what goes in where the line is; one without a method may do."""
+    return [one for one in spot.recipe.onward(spot.stage) if one.method is None or family_of(one.method) == "wet"]
+
+
+def _takes(spot: Spot, item: Item) -> list[Done]:
+    """How long a thing takes in each of them, as far as that is known."""
+    return [done for stage in _cooked_after(spot) if (done := how_long(item, stage, spot.view)) is not None]
 
 
 def _mind(spot: Spot, name: str, lines: Sequence[Line]) -> str:
@@ -135,7 +133,7 @@ def _mind(spot: Spot, name: str, lines: Sequence[Line]) -> str:
     item = spot.view.items.get(lines[0].item or "") if lines else None
     if item is None or item.kind != "pulse":
         return minded
-    takes = [done for stage in _cooked_after(spot.recipe, spot.stage) if (done := how_long(item, stage, spot.view)) is not None]
+    takes = _takes(spot, item)
     soaked = "soaked overnight" if lines[0].preparation is not None else ""
     time = f"{plain(takes[0].low)} to {plain(takes[0].high)} min" if takes else ""
     return "; ".join(filter(None, (minded, soaked, time)))

@@ -67,6 +67,9 @@ class Spot:
     stage: int
     place: int
     line: LineMass
+    # What the pot is now, of which each way tells what it changes.
+    allergens: list[str]
+    diets: list[Verdict]
 
     @property
     def view(self) -> DayView:
@@ -95,14 +98,13 @@ class Spot:
         energy = inside.in_portion(portion, "energy_kcal") if portion is not None else None
         low, high = band or (None, None)
         allergens = costing.allergens(recipe.id)
-        before = self.costing.of(self.recipe.id)
         return Way(
             name, " + ".join(f"{line.quantity} {self.view.name_of(line.item, line.recipe)}" for line in lines), now, recipe,
             not one.problems, None if one.problems else cost, inside.salt_share,
             inside.thickness, inside.thickness_at_least, energy,
             one.balance.mass / one.recipe.density, allergens,
-            [] if now else [each for each in allergens if each not in self.costing.allergens(self.recipe.id)],
-            [] if now else list(_lost(verdicts(before, self.view), verdicts(one, costing.view))), low, high, mind, liquid,
+            [each for each in allergens if each not in self.allergens],
+            [] if now else list(_lost(self.diets, verdicts(one, costing.view))), low, high, mind, liquid,
         )  # fmt: skip
 
 
