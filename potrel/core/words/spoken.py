@@ -18,19 +18,19 @@ _HOW_FULL = re.compile(
     rf"^(?P<n>{_NUMBER}|an?)\s+(?P<how>heap(?:ed|ing)|scant|generous|level|rounded|good|big|packed)\s+(?!pinch)(?=[^\W\d_])",
     re.IGNORECASE,
 )
-# Short for a unit; which case the letter has tells a tablespoon from a teaspoon.
+# Short for a unit; which case the letter has tells a tablespoon from a teaspoon. A T-bone is neither.
 _SHORT: tuple[tuple[re.Pattern[str], str], ...] = (
-    (re.compile(r"^(?:T|Tb|Tbl|TBL|Tbs|tbl|tbls|tblsp)\b\.?\s*"), "tbsp "),
-    (re.compile(r"^t\b\.?\s*(?!of\b)"), "tsp "),
-    (re.compile(r"^c\.? ?[àa]\.? ?s(?:oupe)?\b\.?\s*", re.I), "tbsp "),
-    (re.compile(r"^c\.? ?[àa]\.? ?c(?:afé)?\b\.?\s*", re.I), "tsp "),
-    (re.compile(r"^(?:cdas?|EL|Essl[öo]ffel)\b\.?\s*", re.I), "tbsp "),
-    (re.compile(r"^(?:cdtas?|cditas?|TL|Teel[öo]ffel)\b\.?\s*", re.I), "tsp "),
-    (re.compile(r"^[cC]\b\.?\s*"), "cup "),
+    (re.compile(r"^(?:T|Tb|Tbl|TBL|Tbs|tbl|tbls|tblsp)\b(?!-)\.?\s*"), "tbsp "),
+    (re.compile(r"^t\b(?!-)\.?\s*(?!of\b)"), "tsp "),
+    (re.compile(r"^c\.? ?[àa]\.? ?s(?:oupe)?\b(?!-)\.?\s*", re.I), "tbsp "),
+    (re.compile(r"^c\.? ?[àa]\.? ?c(?:afé)?\b(?!-)\.?\s*", re.I), "tsp "),
+    (re.compile(r"^(?:cdas?|EL|Essl[öo]ffel)\b(?!-)\.?\s*", re.I), "tbsp "),
+    (re.compile(r"^(?:cdtas?|cditas?|TL|Teel[öo]ffel)\b(?!-)\.?\s*", re.I), "tsp "),
+    (re.compile(r"^[cC]\b(?!-)\.?\s*"), "cup "),
     (re.compile(r"^#(?!\s*[0-9])\s*"), "lb "),
-    (re.compile(r"^(?:lg|lrg|lge)\b\.?\s*", re.I), "large "),
-    (re.compile(r"^(?:med|md)\b\.?\s*", re.I), "medium "),
-    (re.compile(r"^sm\b\.?\s*", re.I), "small "),
+    (re.compile(r"^(?:lg|lrg|lge)\b(?!-)\.?\s*", re.I), "large "),
+    (re.compile(r"^(?:med|md)\b(?!-)\.?\s*", re.I), "medium "),
+    (re.compile(r"^sm\b(?!-)\.?\s*", re.I), "small "),
 )
 _FRACTIONS = {"half": "2", "third": "3", "quarter": "4", "fourth": "4", "eighth": "8"}
 _TOPS = {"a": "1", "an": "1", "one": "1", "two": "2", "three": "3", "half": "1"}

@@ -45,9 +45,9 @@ _WEIGHS = re.compile(
 CANS = frozenset({"tin", "can"})
 _EACH = frozenset({"each", "apiece", "a piece"})
 _BOXES = CANS | frozenset({"jar", "carton", "packet", "pack", "bag", "bottle", "tub"})
-# "1 2-lb chicken", "2 (5 lb) chickens".
+# "1 2-lb chicken". Without the hyphen it may be thousands: "2 500 g" is asked about.
 _SO_HEAVY = re.compile(
-    r"^(?P<n>[0-9]{1,3})\s+(?P<weight>[0-9]{1,4}(?:[.,][0-9]{1,3}|-[0-9]/[0-9])?)[\s-]?(?P<unit>kg|g|lbs?|pounds?|oz|ounces?)\b\.?\s*"
+    r"^(?P<n>[0-9]{1,3})\s+(?P<weight>[0-9]{1,4}(?:[.,][0-9]{1,3}|-[0-9]/[0-9])?)-(?P<unit>kg|g|lbs?|pounds?|oz|ounces?)\b\.?\s*"
     r"(?P<name>[^\W\d_].*)$",
     re.IGNORECASE,
 )
