@@ -20,6 +20,7 @@ CHANGES: tuple[Change, ...] = (
     Change(2, "a cooking yield of the same family stands in where a method has none"),
     Change(3, "no more fat can be lifted off a pot than went into it"),
     Change(4, "a pot cannot be reduced to less than what is in it weighs without its water"),
+    Change(5, "a volume of an item follows its nearest weighed volume: a quart of it is so many of its cups"),
 )
 
 

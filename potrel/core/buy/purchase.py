@@ -16,7 +16,7 @@ from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.supply import Offer
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.numbers.formula import formula
-from potrel.core.numbers.units import MeasureSystem, kind_of
+from potrel.core.numbers.units import MeasureSystem, kind_of, of_count
 
 
 @dataclass(frozen=True, slots=True)
@@ -128,7 +128,7 @@ class History:
 
 
 def _counted(item: Item, prices: Iterable[Price]) -> str | None:
-    units = {price.offer.pack.inner.unit if price.lack is not None else None for price in prices}
+    units = {of_count(price.offer.pack.inner.unit) if price.lack is not None else None for price in prices}
     unit = units.pop() if len(units) == 1 else None
     return unit if unit is not None and kind_of(unit) == "count" and measure_of(item, unit) is None else None
 

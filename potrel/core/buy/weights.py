@@ -9,14 +9,17 @@ from potrel.core.errors import Lack
 from potrel.core.kitchen.items import Basis, Item, Measure
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.quantities import Pack, Quantity
-from potrel.core.numbers.units import GRAMS, MILLILITRES, MeasureSystem, canonical, kind_of
+from potrel.core.numbers.units import GRAMS, MILLILITRES, MeasureSystem, canonical, kind_of, of_count
 from potrel.core.sentences import say
+
+# Which of two volumes is nearer to a third is the same everywhere.
+_SIZES = MILLILITRES["us"]
 
 
 def weigh(quantity: Quantity, item: Item, system: MeasureSystem) -> Decimal | Lack:
     """The mass [g] of a quantity of an item, or what the item lacks for it.
 
-    A measure of the item wins over its density where both fit.
+    A measure of the item wins over its density where both fit, a measure of another volume too.
     """
     one = weight_of_one(quantity.unit, item, system)
     return one if isinstance(one, Lack) else quantity.amount * one
@@ -24,9 +27,12 @@ def weigh(quantity: Quantity, item: Item, system: MeasureSystem) -> Decimal | La
 
 def weight_of_one(unit: str, item: Item, system: MeasureSystem) -> Decimal | Lack:
     """The mass [g] of one of a canonical unit of an item, or what the item lacks for it."""
-    measure = measure_of(item, unit)
-    if measure is not None:
-        return measure.grams()
+    measured = measured_by(item, unit)
+    if measured is not None:
+        known, measure = measured
+        sizes = MILLILITRES[system]
+        # A cup of it is so many of its teaspoons.
+        return measure.grams() if known == unit else measure.grams() * sizes[unit] / sizes[known]
     match kind_of(unit):
         case "mass":
             return GRAMS[unit]
@@ -41,10 +47,30 @@ def weight_of_one(unit: str, item: Item, system: MeasureSystem) -> Decimal | Lac
 
 def measure_of(item: Item, unit: str) -> Measure | None:
     """What is noted with an item of one of a canonical unit; None where nothing is."""
-    for spelling, one in item.measures.items():
-        if canonical(spelling) == unit:
-            return one
-    return None
+    known = {canonical(spelling): one for spelling, one in item.measures.items()}
+    if unit in known or of_count(unit) != "each":
+        return known.get(unit)
+    return next((one for spelling, one in known.items() if of_count(spelling) == "each"), None)
+
+
+def measured_by(item: Item, unit: str) -> tuple[str, Measure] | None:
+    """The measure by which one of a canonical unit of an item is weighed, and its own unit; None where none serves.
+
+    That is the unit's own, else for a volume the nearest volume that was weighed; one that was weighed ready to use only where
+    nothing tells what the thing weighs as it is bought.
+    """
+    own = measure_of(item, unit)
+    if own is not None or kind_of(unit) != "volume":
+        return None if own is None else (unit, own)
+    known = [(canonical(spelling), one) for spelling, one in item.measures.items()]
+    volumes = [one for one in known if kind_of(one[0]) == "volume"]
+    volumes = [one for one in volumes if one[1].basis == "AP"] or ([] if item.density is not None else volumes)
+    return min(volumes, key=lambda one: _apart(one[0], unit), default=None)
+
+
+def _apart(one: str, other: str) -> Decimal:
+    """How many times the smaller of two volumes goes into the larger."""
+    return max(_SIZES[one], _SIZES[other]) / min(_SIZES[one], _SIZES[other])
 
 
 def pack_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack:
@@ -55,8 +81,7 @@ def pack_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack:
 
 def inner_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack:
     """The mass [g] of one container of a pack as purchased, or what the item lacks for it."""
-    measure = measure_of(item, pack.unit)
-    if measure is not None and measure.basis == "EP":
+    if is_ready_by(item, pack.unit):
         english = "1 {unit} of {item} is known only as it is ready to use: weigh one as it is bought, for the pack"
         return Lack(say("only_ready", english, unit=pack.unit, item=item.name), item.id, pack.unit)
     return weigh(pack.inner, item, system)
@@ -64,8 +89,13 @@ def inner_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack
 
 def basis_of(line: Line, item: Item) -> Basis:
     """Whether a line is told as purchased or ready to use: a measure of the ready thing is EP, whatever the line says."""
-    measure = measure_of(item, line.quantity.unit)
-    return "EP" if measure is not None and measure.basis == "EP" else line.basis
+    return "EP" if is_ready_by(item, line.quantity.unit) else line.basis
+
+
+def is_ready_by(item: Item, unit: str) -> bool:
+    """Whether what is told by a canonical unit of an item is ready to use, as what that measure weighs is."""
+    measured = measured_by(item, unit)
+    return measured is not None and measured[1].basis == "EP"
 
 
 class Weights:

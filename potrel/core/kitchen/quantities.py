@@ -89,6 +89,17 @@ def read_range(text: str) -> tuple[Decimal, str, str]:
     return (low + high) / 2, f"{written} {word} {other}" if word.isalpha() else f"{written}{word}{other}", rest
 
 
+def range_of(text: str) -> tuple[Decimal, Decimal] | None:
+    """The two ends of the range that a text begins with; None where it begins with one number.
+
+    >>> range_of("3-4 sticks"), range_of("3 sticks")
+    ((Decimal('3'), Decimal('4')), None)
+    """
+    low, _, rest = read_number(text)
+    to = _TO.match(rest)
+    return None if to is None else (low, read_number(rest[to.end() :])[0])
+
+
 def plain_number(text: str, *, percent: bool = False) -> str:
     """A number as people type it, written plainly: "4,50", "1,234.50", "€ 4.20"; where it may be a share, "28%" too.
 

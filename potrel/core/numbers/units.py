@@ -69,6 +69,9 @@ _SPELLINGS = {
     "gallons": "gallon",
     "gal": "gallon", "gals": "gallon", "floz": "fl oz", "fluid ounce": "fl oz", "fluid ounces": "fl oz",
     "leaves": "leaf", "bunches": "bunch", "pieces": "piece", "pcs": "piece", "pc": "piece", "ea": "each",
+    "pce": "piece", "pces": "piece",
+    "stk": "piece", "stück": "piece", "stueck": "piece", "pièce": "piece", "pièces": "piece", "pieza": "piece",
+    "piezas": "piece", "unit": "each", "units": "each",
     "splashes": "splash", "pinches": "pinch", "punnets": "punnet", "boxes": "box", "radishes": "radish",
 }  # fmt: skip
 
@@ -95,6 +98,15 @@ def kind_of(unit: str) -> Kind:
     if unit in GRAMS:
         return "mass"
     return "volume" if unit in _VOLUME_NAMES else "count"
+
+
+def of_count(unit: str) -> str:
+    """The count unit that a canonical one is another word for: a piece of a thing is one of it.
+
+    >>> of_count("piece"), of_count("bunch")
+    ('each', 'bunch')
+    """
+    return "each" if unit == "piece" else unit
 
 
 def is_known_count(unit: str) -> bool:

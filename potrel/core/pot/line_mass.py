@@ -15,6 +15,7 @@ from potrel.core.kitchen.naming import words_in
 from potrel.core.kitchen.recipes import Recipe, Stage, TopUpWith
 from potrel.core.numbers.arithmetic import Number, larger, product, smaller, surely
 from potrel.core.numbers.formula import Many, formula
+from potrel.core.numbers.units import of_count
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.losses import Cooked, cooked
 from potrel.core.sentences import Sentence, say
@@ -108,7 +109,7 @@ def line_mass(line: Line, line_id: str, recipe_id: str, stage: Stage | None, vie
     stated = view.weights.of(item, line.quantity)
     if isinstance(stated, Lack) and stage is None and not steps and _by_the_piece(line, item, view):
         pieces = view.ask("quantity", recipe_id, line_id, line.quantity.amount)
-        return LineMass("", line_id, item.id, None, line, pieces, pieces, counted=line.quantity.unit)
+        return LineMass("", line_id, item.id, None, line, pieces, pieces, counted=of_count(line.quantity.unit))
     if isinstance(stated, Lack):
         return problem("missing_weight", stated.said, where, line_id, item.id, stated.unit, affects_mass=True)
     ap = ep = view.ask("quantity", recipe_id, line_id, stated)
@@ -164,7 +165,9 @@ def flesh_of(line: LineMass, view: DayView) -> Number:
 def _by_the_piece(line: Line, item: Item, view: DayView) -> bool:
     """Whether a line beside the pot needs no weight: it is told in the pieces that the item is bought in, or no price is known
     that would ask for one."""
-    return line.quantity.kind == "count" and (view.counted(item.id) == line.quantity.unit or not view.history(item).prices)
+    if line.quantity.kind != "count":
+        return False
+    return view.counted(item.id) == of_count(line.quantity.unit) or not view.history(item).prices
 
 
 def topped_up(with_: TopUpWith, mass: Number, stage: Stage, view: DayView) -> LineMass | Problem:

@@ -6,6 +6,7 @@ from dataclasses import replace
 from decimal import Decimal
 
 from potrel.core.buy.purchase import Price, ap_price, price_of_one
+from potrel.core.buy.weights import measured_by
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.usable_kilo import cooked_kilo_of, kilo_trimmed, trim_before, usable_kilo, usable_kilo_of
 from potrel.core.errors import Lack
@@ -13,7 +14,7 @@ from potrel.core.kitchen.items import Cooking, Entry, Item
 from potrel.core.kitchen.kinds import plain
 from potrel.core.numbers.arithmetic import Number
 from potrel.core.numbers.formula import formula
-from potrel.core.numbers.units import canonical, kind_of
+from potrel.core.numbers.units import kind_of
 from potrel.core.pot.day_view import DayView
 from potrel.core.tell.figures import Figure, Input, Place, reckoned, unknown
 from potrel.core.tell.trim_figures import TrimFigures
@@ -154,11 +155,12 @@ def weight_input(view: DayView, item: Item, unit: str) -> Input:
 
 def how_weighed(item: Item, unit: str) -> str:
     """Where the weight of one of a unit comes from."""
-    for spelling, measure in item.measures.items():
-        if canonical(spelling) == unit:
-            ready = " ready to use" if measure.basis == "EP" else ""
-            source = measure.source or "weighed in this kitchen"
-            return f"1 {spelling} of {item.name} weighs {measure.weighs}{ready}, {source}"
+    measured = measured_by(item, unit)
+    if measured is not None:
+        known, measure = measured
+        ready = " ready to use" if measure.basis == "EP" else ""
+        source = measure.source or "weighed in this kitchen"
+        return f"1 {known} of {item.name} weighs {measure.weighs}{ready}, {source}"
     if kind_of(unit) == "volume" and item.density is not None:
         return f"{item.name} weighs {plain(item.density)} kg per litre"
     return "a weight needs no conversion" if kind_of(unit) == "mass" else f"{item.name} has no weight for it yet"

@@ -5,7 +5,7 @@ A new item may start from it. What an own test says counts more: nothing here re
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from decimal import Decimal
 from functools import cache
@@ -16,6 +16,8 @@ from potrel.core.kitchen.items import Basis, Cooking, Item, Measure, Preparation
 from potrel.core.kitchen.kinds import ONE, ZERO, plain
 from potrel.core.kitchen.naming import fit, words_in
 from potrel.core.kitchen.quantities import parse_quantity
+from potrel.core.numbers.rounding import half_even
+from potrel.core.numbers.units import MILLILITRES
 from potrel.core.tables import table
 
 WEIGHTS = "USDA National Nutrient Database SR Legacy, 2018"
@@ -95,7 +97,7 @@ def _known(row: dict[str, str], holds: dict[str, str], sources: dict[str, str]) 
     measures = dict(_measures(row["measures"], sources))
     if row["sr_measure"]:
         measures[row["sr_measure"]] = Measure(parse_quantity(f"{row['sr_grams']} g"), _basis(row["sr_basis"]), source=WEIGHTS)
-    for unit, measure in _rough_measures(row["kind"], density):
+    for unit, measure in _rough_measures(row["kind"], density or _by_volume(measures)):
         measures.setdefault(unit, measure)
     item = Item(
         id=row["id"],
@@ -147,6 +149,16 @@ def _measures(text: str, sources: dict[str, str]) -> Iterator[tuple[str, Measure
 
 def _basis(text: str) -> Basis:
     return "EP" if text == "EP" else "AP"
+
+
+def _by_volume(measures: Mapping[str, Measure]) -> Decimal | None:
+    """How heavy a thing is [kg/l] by a volume of it that was weighed as it is bought; None where none was.
+
+    The data weigh US cups and spoons.
+    """
+    sizes = MILLILITRES["us"]
+    found = (one.grams() / sizes[unit] for unit, one in measures.items() if unit in sizes and one.basis == "AP")
+    return next((half_even(one, 3) for one in found), None)
 
 
 def _rough_measures(kind: str, density: Decimal | None) -> Iterator[tuple[str, Measure]]:

@@ -12,7 +12,7 @@ from decimal import Decimal
 
 from potrel.core.buy.purchase import price_of
 from potrel.core.buy.typed_price import check_offer, pack_typed, price_typed, supplier_called
-from potrel.core.buy.weights import measure_of
+from potrel.core.buy.weights import measure_of, measured_by
 from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.kitchen.integrity import known_units
@@ -265,7 +265,7 @@ class _Paste:
         item = view.items[told.item]
         check_offer(offer, item, view.system, known_units(view.kitchen.items))
         lack = price_of(offer, item, view.system).lack
-        if lack is not None and measure_of(item, pack.unit) is not None:
+        if lack is not None and measured_by(item, pack.unit) is not None:
             # It is weighed, but not as it is bought: one more weight of it would not mend that.
             raise BadDocument("pack", lack.said)
         if supplier not in known:

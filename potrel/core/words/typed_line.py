@@ -11,7 +11,7 @@ from dataclasses import field
 from functools import cache
 from typing import Any, Literal
 
-from potrel.core.buy.weights import measure_of
+from potrel.core.buy.weights import is_ready_by
 from potrel.core.errors import BadDocument, BadQuantity, Lack, PotrelError
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.integrity import known_units
@@ -219,8 +219,7 @@ class _Reading:
             phrase = " ".join(word.typed for word in unknown)
             return self.refused(say("not_prepared_so", english, item=item.name, preparation=phrase, known=known), item.name)
         cuts = [word for word in rest if word.stem in line_words("cut")]
-        measure = measure_of(item, quantity.unit)
-        is_ready = measure is not None and measure.basis == "EP"
+        is_ready = is_ready_by(item, quantity.unit)
         if (cuts or is_ready) and not chosen:
             known_here = [one for one in item.preparations if one.yield_ <= 1]
             possible = known_here or [one for one in _shelf_preparations(item) if one.yield_ <= 1]

@@ -42,6 +42,24 @@ class Weights(unittest.TestCase):
     def test_a_measure_wins_over_density(self) -> None:
         self.assertEqual(self.grams("2 cup", density="1", measures={"cup": "140 g"}), 280)
 
+    def test_one_weighed_volume_tells_every_other(self) -> None:
+        # NIST Handbook 44, Appendix C: a gallon is 4 quarts, 16 cups, 256 tablespoons, 768 teaspoons.
+        for unit, cups in {"1 gallon": 16, "1 quart": 4, "2 tbsp": "0.125", "1 cup": 1}.items():
+            self.assertEqual(self.grams(unit, "us", measures={"cup": "128 g"}), 128 * d(str(cups)), unit)
+        # The nearest of two; and what was weighed as bought, rather than ready to use.
+        self.assertEqual(self.grams("1 tsp", "us", measures={"cup": "128 g", "tbsp": "9 g"}), 3)
+        ready = {"weighs": "200 g", "basis": "EP"}
+        self.assertEqual(self.grams("1 l", density="0.5", measures={"cup": ready}), 500)
+        self.assertEqual(self.grams("1 l", measures={"cup": ready}), 800)
+
+    def test_what_is_bought_and_used_by_volume_cancels_exactly(self) -> None:
+        for more in ({"density": "0.937"}, {"measures": {"cup": "241.7 g"}}):
+            of = item({"id": "leek", **more})
+            price = price_of(offer("19.20", "2026-11-01", pack="2 x 1 gallon"), of, "us").per_gram
+            used = weigh(parse_quantity("4 cup"), of, "us")
+            assert price is not None and isinstance(used, Decimal)
+            self.assertEqual((used * price).quantize(d("1e-20")), d("2.4"))
+
     def test_a_pack_is_told_as_purchased(self) -> None:
         of = item({"id": "leek", "measures": {"cup sliced": {"weighs": "89 g", "basis": "EP"}}})
         price = price_of(offer("2", "2026-11-01", pack="10 cup sliced"), of, "metric")

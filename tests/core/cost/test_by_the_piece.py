@@ -13,7 +13,8 @@ from potrel.core.buy.purchase import price_of
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.drift import drift_of
 from potrel.core.kitchen.kitchen import Kitchen
-from potrel.core.kitchen.quantities import parse_pack
+from potrel.core.kitchen.lines import Line
+from potrel.core.kitchen.quantities import parse_pack, parse_quantity
 from potrel.core.kitchen.supply import Offer
 from potrel.core.rooms.board import board_of
 from potrel.core.tell.cost_sheet import sheet_of
@@ -51,6 +52,21 @@ class ByThePiece(unittest.TestCase):
         costing = Costing(canteen(offer("60 each", "15")), DAY)
         needs = costing.of("pot").portions[0].extra_needs
         self.assertEqual((dict(needs.items), costing.view.counted("roll")), ({"roll": 1}, "each"))
+
+    def test_a_piece_goes_by_any_of_its_words(self) -> None:
+        for bought, used in (("60 piece", "1 each"), ("60 pcs", "1 pc"), ("60 each", "1 stk"), ("60 Stück", "1 ea")):
+            found = sheet_of(Costing(canteen(offer(bought, "15"), beside=used), DAY), "pot")
+            self.assertEqual(found.servings[0].food_cost, d("0.75"), (bought, used, found.problems))
+        weighed = canteen(offer("60 pcs", "15"), measures={"each": "50 g"})
+        self.assertEqual(sheet_of(Costing(weighed, DAY), "pot").servings[0].extras[0].ap_g, 50)
+
+    def test_beside_the_whole_batch_too(self) -> None:
+        of = canteen(offer("60 pcs", "15"))
+        one = replace(of.recipes[0], consumables=(Line(parse_quantity("2 each"), item="roll"),))
+        found = sheet_of(Costing(replace(of, recipes=(one,)), DAY), "pot")
+        self.assertTrue(found.complete, found.problems)
+        # Two of 0.25 for four bowls, each with one of its own beside 0.50 of soup.
+        self.assertEqual(found.servings[0].food_cost, d("0.875"))
 
     def test_in_the_pot_it_has_to_be_weighed(self) -> None:
         for typed in ("2 each", "100 g"):

@@ -163,6 +163,15 @@ class InThePot(unittest.TestCase):
         of = self.of(pot({"item": "leek", "quantity": "10 kg"}, {"item": "water", "quantity": "5 kg", "by_eye": "cover"}))
         self.assertEqual(of["Water, as much as covers it"].spread, Pert(d(3500), d(5000), d(7000)))
 
+    def test_what_is_taken_by_hand_or_written_as_a_range(self) -> None:
+        pinch = {"weighs": "1 g", "low": "0.5 g", "high": "2 g", "source": "common practice, no source"}
+        items = [{"id": "leek", "measures": {"pinch": pinch}}]
+        for quantity, low, likely, high in (("2 pinch", 1, 2, 4), ("3-5 kg", 3000, 4000, 5000), ("1 to 3 pinch", "0.5", 2, 6)):
+            of = kitchen(items, [pot({"item": "leek", "quantity": quantity})], {"leek": "2"})
+            one = doubts(of)["Leek, how much"]
+            self.assertEqual(one.spread, Pert(d(low), d(likely), d(high)), quantity)
+        self.assertIn("1 pinch weighs 0.5 g to 2 g, common practice", one.rests_on)
+
     def test_a_cooking_yield_of_the_line_and_a_measured_batch(self) -> None:
         # Of what nobody said anything, nothing is taken off, and the band says how much may be.
         of = self.of(pot({"item": "leek", "quantity": "10 kg"}, method="roast"))
