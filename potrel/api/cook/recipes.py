@@ -56,7 +56,7 @@ from potrel.core.rooms.what_if import WhatIf
 from potrel.core.sentences import say
 from potrel.core.tell.cost_sheet import sheet_of
 from potrel.core.words.typed_line import TypedLine
-from potrel.core.words.typed_pour import read_poured
+from potrel.core.words.typed_pour import read_into
 from potrel.doing import pots as doing
 from potrel.formats.recipe_json_ld import not_held, recipe_to_json_ld, recipes_to_json_ld
 from potrel.formats.recipe_text import markdown, plain_text
@@ -239,10 +239,7 @@ def exchanges(ask: AskExchange, kitchens: InKitchen) -> Response:
 @router.post("/typed-line", response_model=TypedLine, responses=described(400, 422))
 def typed_line(ask: AskLine, kitchens: InKitchen) -> Response:
     """What a typed line means."""
-    view = kitchens.costing().view
-    if ask.draft is not None:
-        view = view.with_recipes([ask.draft])
-    return reply(TypedLine, read_poured(ask.text, view, ask.item, ask.recipe, ask.draft, ask.stage))
+    return reply(TypedLine, read_into(ask.text, kitchens.costing(), ask.item, ask.recipe, ask.draft, ask.stage))
 
 
 @router.post("/recipes", response_model=Saved, status_code=201, responses=described(400, 409, 422))

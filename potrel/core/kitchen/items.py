@@ -39,6 +39,8 @@ ByproductMethod = Literal["credit", "main_bears_all", "market_value", "mass"]
 Basis = Literal["AP", "EP"]
 # How strongly a gram thickens, by a gram of flour in a white roux.
 Strength = Annotated[Decimal, Amount("a strength", low=ZERO, high=Decimal(20))]
+# What holds as much salt is salt.
+_PURE = Decimal("0.9")
 
 
 @dataclass(frozen=True, slots=True)
@@ -227,3 +229,8 @@ class Item(Keyed):
     def salt(self) -> Decimal | None:
         """Its salt by mass [share]; None where that is not known."""
         return None if self.composition.salt_g is None else self.composition.salt_g / 100
+
+    @property
+    def is_salt(self) -> bool:
+        """Whether it is salt, and nothing else to speak of."""
+        return (self.salt or 0) >= _PURE

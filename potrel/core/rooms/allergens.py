@@ -15,7 +15,7 @@ from potrel.core.pot.day_view import DayView
 from potrel.core.pot.held import ALCOHOL, HELD
 from potrel.core.rooms.diets import CAUTION as DIETS_CAUTION
 from potrel.core.rooms.diets import Eaten, Verdict, verdicts
-from potrel.core.rooms.labels import Label, allergen_of, groups_of, is_unread, label_of, may_hide
+from potrel.core.rooms.labels import Label, allergen_of, allowance_item, groups_of, is_unread, label_of, may_hide
 
 CAUTION = "An aid, not clearance: labels, trained people and your local food code decide. Nothing here speaks of traces."
 
@@ -105,7 +105,12 @@ def allergens_of(view: DayView, one: CostedRecipe) -> AllergenRow:
     which = view.settings.allergen_list
     in_pot = _items(view, one.needs.named)
     beside = _items(view, (one.named | _may_be_had(view, one)) - one.needs.named)
-    covered = [Item("allowance", f"{word} (allowance)", "spice", allergens=(word,)) for word in one.recipe.allowance_covers]
+    covered = [
+        # What the shelf says of it is a label to read; the kitchen's own thing is known.
+        Item("allowance", f"{word} (allowance)", "spice", allergens=(word, *(own.allergens if own.id in view.items else ())))
+        for word in one.recipe.allowance_covers
+        for own in [allowance_item(word, view)]
+    ]
     brings: dict[str, dict[str, list[str]]] = {}
     others: set[str] = set()
     for item in [*in_pot, *beside, *covered]:

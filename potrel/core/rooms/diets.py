@@ -11,9 +11,8 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kinds import Id, Name
 from potrel.core.pot.day_view import DayView
-from potrel.core.rooms.labels import allergen_of, is_unread, may_hide
+from potrel.core.rooms.labels import allergen_of, allowance_item, is_unread, may_hide
 from potrel.core.tables import table
-from potrel.core.trim.shelf import known_of
 
 Answer = Literal["yes", "no", "not_known"]
 CAUTION = "Diets are an aid too, no clearance: labels and trained people decide. Nothing here tells of traces, halal, kosher."
@@ -114,14 +113,10 @@ def _covered(one: CostedRecipe, view: DayView) -> list[Eaten]:
         return []
     if not one.recipe.allowance_covers:
         return [Eaten("the seasoning allowance (say what it covers)", frozenset(), is_all=False)]
-    own = {item.name.casefold(): item for item in view.items.values()}
-    found: list[Eaten] = []
-    for word in one.recipe.allowance_covers:
-        covered = Item("covered", word, "spice", allergens=(word,))
-        known = known_of(covered)
-        item = own.get(word.casefold()) or (known.item if known else covered)
-        found.append(_with_label(item, view)._replace(name=f"{word} (allowance)"))
-    return found
+    return [
+        _with_label(allowance_item(word, view), view)._replace(name=f"{word} (allowance)")
+        for word in one.recipe.allowance_covers
+    ]
 
 
 def _verdict(diet: Diet, eaten: Iterable[Eaten], *, complete: bool) -> Verdict:

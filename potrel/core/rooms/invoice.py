@@ -20,7 +20,7 @@ from potrel.core.kitchen.kinds import Cell, Computed, Flag, Id, Name
 from potrel.core.kitchen.naming import fit, words_in
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.sentences import say
-from potrel.core.words.typed_line import Candidate, suggest
+from potrel.core.words.meant import Candidate, suggest
 
 _PER_KILO = Decimal(1000)
 

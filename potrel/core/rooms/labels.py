@@ -13,6 +13,7 @@ from potrel.core.kitchen.kinds import Id, Name
 from potrel.core.kitchen.settings import AllergenList
 from potrel.core.pot.day_view import DayView
 from potrel.core.tables import table
+from potrel.core.trim.shelf import known_of
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,6 +75,16 @@ def hidden_allergens() -> tuple[Hidden, ...]:
         Hidden(_any_of(row["words"]), _any_of(row["not"]), tuple(row["allergens"].split(";")), row["where"])
         for row in table("hidden_allergens.csv")
     )
+
+
+def allowance_item(word: str, view: DayView) -> Item:
+    """What a seasoning allowance stands for by a word: the kitchen's own thing that is called so, else what the shelf knows,
+    else something of which nothing is known but the word.
+    """
+    covered = Item("covered", word, "spice", allergens=(word,))
+    known = known_of(covered)
+    own = next((item for item in view.items.values() if item.name.casefold() == word.casefold()), None)
+    return own or (known.item if known else covered)
 
 
 def _any_of(words: str) -> re.Pattern[str] | None:

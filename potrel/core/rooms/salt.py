@@ -19,8 +19,6 @@ from potrel.core.sentences import say
 _NAMED = 3
 # Less than that share of all the salt is not worth a word.
 _MUCH = Decimal("0.1")
-# [g in 100 g] What holds as much is salt.
-_PURE = Decimal(90)
 
 
 def salt_notes(one: CostedRecipe, content: Content, view: DayView) -> list[Caveat]:
@@ -65,7 +63,7 @@ def _brought(content: Content, view: DayView) -> list[_Brought]:
 def _is_salt(item_id: str | None, view: DayView) -> bool:
     """Whether an item is salt, and nothing else to speak of."""
     item = view.items.get(item_id or "")
-    return item is not None and (item.composition.salt_g or 0) >= _PURE
+    return item is not None and item.is_salt
 
 
 def _most_of(brought: Sequence[_Brought], whole: Number) -> list[str]:

@@ -17,28 +17,27 @@ from potrel.core.cost.costing import Costing
 from potrel.core.errors import BadDocument, PotrelError
 from potrel.core.kitchen.integrity import known_units
 from potrel.core.kitchen.items import Item, Measure
-from potrel.core.kitchen.kinds import A_MASS, ONE, plain
+from potrel.core.kitchen.kinds import A_MASS, plain
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.naming import id_for
 from potrel.core.kitchen.quantities import Quantity, parse_quantity
-from potrel.core.kitchen.recipes import KEEP, Change, Recipe, Stage, TopUpWith
+from potrel.core.kitchen.recipes import Recipe, Stage, TopUpWith
 from potrel.core.kitchen.servings import Serving
 from potrel.core.kitchen.supply import Offer, Supplier
-from potrel.core.numbers.arithmetic import total
-from potrel.core.numbers.rounding import floor, half_even, typical
-from potrel.core.numbers.units import GRAMS, MILLILITRES, canonical
-from potrel.core.pot.balance import reach
-from potrel.core.pot.content import stays_whole
+from potrel.core.kitchen.vessels import Vessel
+from potrel.core.numbers.rounding import floor, typical
+from potrel.core.numbers.units import MILLILITRES, canonical
+from potrel.core.pot.by_eye import by_eye_of
 from potrel.core.pot.day_view import DayView
-from potrel.core.pot.line_mass import LineMass
-from potrel.core.sentences import Sentence, say
+from potrel.core.sentences import say
 from potrel.core.trim.shelf import on_shelf, shelf
 from potrel.core.words.laid_pot import lay_pot
 from potrel.core.words.makes_text import read_makes
+from potrel.core.words.meant import Candidate
 from potrel.core.words.pasted import AskedGoods, AskedPortion, Goods, LineAnswer, Pasted, PastedLine, PortionAnswer, PortionBy
-from potrel.core.words.recipe_text import read_recipe_text
-from potrel.core.words.typed_line import TypedLine
-from potrel.core.words.typed_pour import read_poured
+from potrel.core.words.recipe_text import poured_by_eye, read_recipe_text
+from potrel.core.words.reckoned import covered, reduced, seasoned
+from potrel.core.words.typed_line import TypedLine, read_line
 
 # As near as a cook says a size [share]. Common practice, no source.
 _NEAR = Decimal("0.05")
@@ -79,6 +78,8 @@ class _Paste:
         self._seen: DayView | None = None
         self._settled = True
         self.problems: dict[str, str] = {}
+        # The vessel in which a line "to cover" is poured, by its key.
+        self.in_vessel: dict[str, str] = {}
 
     def read(self) -> tuple[Pasted, Costing]:
         keyed = list(self._keyed())
@@ -89,9 +90,10 @@ class _Paste:
         if not self._settled:
             lines = [self._line(key, place, text) for key, place, text in keyed]
         lines, stages = lay_pot(self.text, lines, self._with_water())
-        used = list(dict.fromkeys(one.item for stage in stages for one in _put_in(stage) if one.item))
+        put_in = [one.item for stage in stages for one in _put_in(stage)] + [one.typed.by_target for one in lines]
+        used = list(dict.fromkeys(filter(None, put_in)))
         suppliers, offers = self._offers(used)
-        recipe = self._pot(stages)
+        recipe, lines = covered(self._pot(stages), lines, self.in_vessel, self._view())
         asked = [found for one in used if (found := self._asked(one, lines, offers)) is not None]
         pasted = Pasted(
             recipe, lines, None, asked, [item for id_, item in self.new.items() if id_ in used],
@@ -101,7 +103,7 @@ class _Paste:
         if suppliers:
             kitchen = after.view.kitchen
             after = after.with_kitchen(replace(kitchen, suppliers=(*kitchen.suppliers, *suppliers)))
-        return self._portioned(*_reduced(pasted, after.with_offers(offers).replacing(recipe)))
+        return self._portioned(*seasoned(*reduced(pasted, after.with_offers(offers).replacing(recipe))))
 
     def _with_water(self) -> DayView:
         """The kitchen so far, with water in it where the pot is topped up: what the shelf has, where nothing else is there."""
@@ -155,6 +157,8 @@ class _Paste:
             for text in stage.lines:
                 seen[text] += 1
                 yield text if seen[text] == 1 else f"{text} #{seen[text]}", place, text
+        # What the method alone pours is in the pot as well; where it goes in is read there.
+        yield from ((text, max(len(self.text.stages) - 1, 0), text) for text in poured_by_eye(self.text))
 
     def _view(self) -> DayView:
         if self._seen is None:
@@ -167,28 +171,50 @@ class _Paste:
         if answer.left_out:
             return PastedLine(key, place, text, TypedLine(typed_text, None, None), False, True)
         view = self._view()
-        typed = self._answered(typed_text, answer, view) or _read(typed_text, view)
+        typed = self._answered(typed_text, answer, view) or self._read(typed_text, answer, view)
         if typed.line is None and typed.unknown is not None:
             # What the shelf alone can mean is proposed; it stands in the table as new, for everybody to see.
             sure = _sure_on_shelf(typed)
             if sure is not None:
                 item = self._take_from_shelf(sure)
-                typed = _read(typed_text, self._view(), item)
+                typed = self._read(typed_text, answer, self._view(), item)
         if typed.adds is not None and typed.line is not None and typed.line.item is not None:
             item_now = self._view().items[typed.line.item]
             if all(one.id != typed.adds.id for one in item_now.preparations):
                 self._change(replace(item_now, preparations=(*item_now.preparations, typed.adds)))
-        return PastedLine(key, place, text, typed, typed.line is None, False)
+        return PastedLine(key, place, text, typed, typed.line is None and not typed.is_to_taste, False)
 
     def _answered(self, text: str, answer: LineAnswer, view: DayView) -> TypedLine | None:
         if answer.recipe is not None:
-            return _read(text, view, made_by=answer.recipe)
+            return self._read(text, answer, view, made_by=answer.recipe)
         item = answer.item
         if answer.shelf is not None:
             item = self._take_from_shelf(answer.shelf)
         elif answer.new is not None:
-            item = self._add(Item(self._id_for(answer.new), answer.new, "other"))
-        return None if item is None else _read(text, self._view(), item)
+            item = self._add(Item(self._id_for(answer.new), answer.new, answer.kind or "not known"))
+        return None if item is None else self._read(text, answer, self._view(), item)
+
+    def _read(
+        self, text: str, answer: LineAnswer, view: DayView, means: str | None = None, made_by: str | None = None
+    ) -> TypedLine:
+        """A typed line, which may be liquid by eye: what covers is asked for by its vessel, and reckoned when all is laid."""
+        rest, by_eye = by_eye_of(text)
+        found = read_line(rest, view, means, made_by)
+        if by_eye is None:
+            return found
+        if found.line is None and found.amount is None and not found.candidates and found.name is not None:
+            if by_eye == "thin" or answer.vessel is None:
+                vessels = _pots(view) if by_eye == "cover" else []
+                in_which = "in which pot does it lie? So much as covers it is reckoned then; or write how much it is"
+                how_much = "how much is poured? Write it before the name"
+                said = say("cover_in", in_which) if vessels else say("pour_how_much", how_much)
+                named = tuple(Candidate(one.id, one.name, "vessel") for one in vessels)
+                return replace(found, problem=said.english, problem_code=said.code, params=said.params, candidates=named)
+            if answer.vessel not in view.vessels:
+                raise BadDocument("answers", say("no_such", 'no {what} has the id "{id}"', what="vessel", id=answer.vessel))
+            found = read_line(f"1 l {rest}", view, means, made_by)
+            self.in_vessel[answer.line] = answer.vessel
+        return replace(found, line=None if found.line is None else replace(found.line, by_eye=by_eye))
 
     def _take_from_shelf(self, shelf_id: str) -> str:
         known = next((one.item for one in shelf() if one.item.id == shelf_id), None)
@@ -288,75 +314,22 @@ class _Paste:
         has_price = price is not None and price.lack is None
         if has_price and not weights and item_id not in self.problems:
             return None
+        is_new, to_read = item_id in self.new, item.allergens if item_id in self.new else ()
         return AskedGoods(
-            item_id, item.name, item.kind, item_id in self.new, item_id in self.from_shelf, has_price,
+            item_id, item.name, item.kind, list(to_read), is_new, item_id in self.from_shelf, has_price,
             list(dict.fromkeys(weights)), self._last_supplier(), self.problems.get(item_id),
         )  # fmt: skip
 
     # -- the pot ---------------------------------------------------------------------------------------------------
 
 
-def _reduced(pasted: Pasted, costing: Costing) -> tuple[Pasted, Costing]:
-    """A pot reduced by a share, or to so much, loses that of its liquid: what is solid in it stays as it is."""
-    recipe = pasted.recipe
-    said = {place: one.change for place, one in enumerate(recipe.stages) if one.change.rule in ("yield", "reduce")}
-    if not said:
-        return pasted, costing
-    for place in said:
-        recipe = _with_change(recipe, place, KEEP)
-    costing = costing.replacing(recipe)
-    # While nobody knows how much there is, and how much of it is liquid, how far it is reduced stays a question.
-    if costing.of(recipe.id).balance.mass_known:
-        for place, change in said.items():
-            there, solid = _there(place, costing, recipe.id)
-            lies = min(solid, there)
-            whole, told = _with_solids(change, there, lies, costing.view, recipe) if lies > 0 else (change, None)
-            recipe = _with_change(recipe, place, whole, told)
-            costing = costing.replacing(recipe)
-    return replace(pasted, recipe=recipe), costing
-
-
-def _with_solids(change: Change, there: Decimal, solid: Decimal, view: DayView, recipe: Recipe) -> tuple[Change, Sentence]:
-    """A reduction of what is liquid as one of all that is there, so much of it solid [g]; and how that is told."""
-    if change.to is None:
-        left = ONE if change.yield_ is None else change.yield_
-        of_all = half_even(1 - (1 - left) * (there - solid) / there, _PLACES)
-        english = "{share}% of the liquid goes up here; with what is solid, {left}% of all is left"
-        share, all_left = (plain(half_even(100 * one, 0)) for one in (1 - left, of_all))
-        return replace(change, yield_=of_all), say("liquid_reduced", english, share=share, left=all_left)
-    unit = "lb" if view.system == "us" else "kg"
-    whole = half_even((solid + view.weights.of_bulk(change.to, recipe.density)) / GRAMS[unit], 2)
-    to = parse_quantity(f"{plain(whole)} {unit}")
-    english = "the liquid is reduced to {to} here; with what is solid, {whole} are left"
-    return replace(change, to=to), say("liquid_reduced_to", english, to=str(change.to), whole=str(to))
-
-
-def _with_change(recipe: Recipe, place: int, change: Change, told: Sentence | None = None) -> Recipe:
-    """A recipe of which a stage changes otherwise, with what is told of that behind its note."""
-    stage = recipe.stages[place]
-    note = stage.note if told is None else "\n".join([*filter(None, [stage.note]), told.english])
-    return replace(
-        recipe, stages=(*recipe.stages[:place], replace(stage, change=change, note=note), *recipe.stages[place + 1 :])
-    )
-
-
-def _there(place: int, costing: Costing, recipe_id: str) -> tuple[Decimal, Decimal]:
-    """What is in a stage before it changes [g], and what of it lies whole in the liquid: meat and roots, not cream or flour."""
-    balance, view = costing.of(recipe_id).balance, costing.view
-    stage = balance.recipe.stages[place]
-    in_it = reach(balance.recipe.stages, stage, view)
-    before = [one for one in balance.recipe.stages if one.id in in_it and one.id != stage.id]
-    out = {line for one in before for taken in one.take_out for line in taken.of}
-    solid = total(
-        line.own * in_it[line.stage]
-        for line in balance.lines if line.stage in in_it and line.id not in out and _is_whole(line, view)
-    )  # fmt: skip
-    return typical(balance.stages[place].mass_in), typical(solid)
-
-
-def _is_whole(line: LineMass, view: DayView) -> bool:
-    item = view.items.get(line.item or "")
-    return item is not None and stays_whole(item)
+def _pots(view: DayView) -> list[Vessel]:
+    """The vessels in which liquid may cover something: those that hold a volume, and whose surface is known."""
+    return [
+        one
+        for one in view.vessels.values()
+        if one.open_surface is not None and one.capacity is not None and one.capacity.kind == "volume"
+    ]
 
 
 def _put_in(stage: Stage) -> Iterator[Line | TopUpWith]:
@@ -386,19 +359,13 @@ def _same_size(said: Quantity, by_count: Quantity, costing: Costing, recipe: Rec
     return abs(one - other) <= other * _NEAR
 
 
-def _read(text: str, view: DayView, means: str | None = None, made_by: str | None = None) -> TypedLine:
-    """A typed line, which may be liquid by eye; what covers a pot that is not there yet nobody can reckon."""
-    return read_poured(text, view, means, made_by, None, None)
-
-
 def _sure_on_shelf(typed: TypedLine) -> str | None:
     """The ingredient of the shelf that a line can only mean; None where it is for a person to say."""
     exact = next((one.item.id for one in on_shelf(typed.unknown or "") if one.called_so), None)
     if exact is not None:
         return exact
-    offered = [one.id for one in typed.candidates if one.kind == "shelf"]
-    known = [one.item for one in shelf() if one.item.id in offered]
-    return known[0].id if len(known) == 1 and not known[0].allergens else None
+    only = next((one.item for one in shelf() if one.item.id == typed.only), None)
+    return only.id if only is not None and not only.allergens else None
 
 
 def _weight_typed(text: str) -> Quantity:

@@ -19,8 +19,8 @@ PortionBy = Literal["count", "size"]
 
 @dataclass(frozen=True, slots=True)
 class LineAnswer(Keyed):
-    """What a line of the text means, by its key: an item or recipe of the kitchen, one of the shelf, a new item of a name;
-    what it should have said instead; or that it is left out.
+    """What a line of the text means, by its key: an item or recipe of the kitchen, one of the shelf, a new item of a name and
+    `kind`; what it should have said instead; in which vessel it is poured so that it covers; or that it is left out.
     """
 
     line: Note
@@ -28,7 +28,9 @@ class LineAnswer(Keyed):
     recipe: Id | None = None
     shelf: Id | None = None
     new: Name | None = None
+    kind: Name | None = None
     text: Note | None = None
+    vessel: Id | None = None
     left_out: Flag = False
 
 
@@ -72,11 +74,14 @@ class PastedLine:
 
 @dataclass(frozen=True, slots=True)
 class AskedGoods:
-    """An item of the pot that lacks a price or weights. `problem` says what is wrong with what was told of it."""
+    """An item of the pot that lacks a price or weights. `allergens` are what the label of a new one is to be read for;
+    `problem` says what is wrong with what was told of it.
+    """
 
     item: Id
     name: Name
     kind: Name
+    allergens: list[Name]
     is_new: bool
     from_shelf: bool
     has_price: bool

@@ -33,6 +33,13 @@ _ORDER = re.compile(
     r"season|serve|taste|garnish|adjust|check|enjoy|finish|add|stir in|bring|do not|don.t|never)\b[^0-9]*$",
     re.IGNORECASE,
 )
+# "Cover with cold water", "covered with stock", "thin it with a little milk"; a lid, foil or pastry is no liquid.
+_POURED = re.compile(
+    r"\b(?P<by_eye>cover|thin)(?:ed|ned)?(?: (?:it|them|all|everything|the [^\W\d_]+))? (?:with|in) "
+    r"(?:a little |some |more |the )?"
+    r"(?P<what>(?:[^\W\d_]+ ){0,2}(?:water|stock|broth|milk|wine|cider|beer|cream))\b",
+    re.IGNORECASE,
+)
 # So many characters of sentences are more than any method has.
 _MOST_READ = 20_000
 
@@ -75,6 +82,21 @@ class RecipeText:
     @property
     def told(self) -> list[str]:
         return [one.text for one in self.parts if isinstance(one, Sentence)]
+
+
+def poured_by_eye(text: RecipeText) -> list[str]:
+    r"""What only the method pours, by eye, as lines: "Cover with cold water." of a recipe that lists no water.
+
+    >>> poured_by_eye(read_recipe_text("Soup\n2 kg leeks\nMethod:\nCover with cold water and simmer. Thin with milk."))
+    ['cold water to cover', 'milk to thin']
+    """
+    listed = {word.stem for stage in text.stages for line in stage.lines for word in words_in(line)}
+    found: dict[str, str] = {}
+    for match in (match for told in text.told for match in _POURED.finditer(told)):
+        liquid = words_in(match["what"])[-1].stem
+        if liquid not in listed:
+            found.setdefault(liquid, f"{match['what'].lower()} to {match['by_eye'].lower()}")
+    return list(found.values())
 
 
 def read_recipe_text(text: str) -> RecipeText:

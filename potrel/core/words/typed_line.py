@@ -5,26 +5,25 @@ What it does not take for sure it asks: a wrong thing taken silently costs more 
 
 from __future__ import annotations
 
-import difflib
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import field
+from dataclasses import field, replace
 from functools import cache
-from typing import Any, Literal
+from typing import Any
 
 from potrel.core.buy.weights import is_ready_by
 from potrel.core.errors import BadDocument, BadQuantity, Lack, PotrelError
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.integrity import known_units
 from potrel.core.kitchen.items import Basis, Item, Preparation
+from potrel.core.kitchen.kinds import Id, Name
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.naming import (
     Fit,
     Word,
-    fit,
     known_words,
     line_words,
     mended,
-    shares_a_word,
+    split_words,
     stem,
     vocabulary,
     words_in,
@@ -34,34 +33,42 @@ from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.units import canonical, is_known_count
 from potrel.core.pot.day_view import DRAINED, DayView
 from potrel.core.sentences import Sentence, say
-from potrel.core.trim.shelf import known_of, shelf
+from potrel.core.trim.shelf import shelf
+from potrel.core.words.meant import (
+    Candidate,
+    best,
+    can_be_left,
+    candidate,
+    either,
+    fits,
+    from_shelf,
+    may_mean,
+    named,
+    naming,
+    near_on_shelf,
+    shelf_preparations,
+    stems_of,
+    suggest,
+)
+from potrel.core.words.to_taste import named_to_taste
 from potrel.core.words.typed_amount import CANS, TypedAmount, read_amount
 
 _LONGEST_NOTE = 200
 _LONGEST_LINE = 500
-_LONGEST_PHRASE = 80
-_SAME_START = 2
 # Cuts of a thing that is ready to be cut.
 _SMALL = frozenset(map(stem, ("chopped", "diced", "sliced", "cubed", "minced", "cut", "chunks")))
-# A cook says "salt to taste" of what the seasoning allowance stands for.
-_TO_TASTE = frozenset({"taste", "serve"})
-
-
-@dataclass(frozen=True, slots=True)
-class Candidate:
-    """What typed words may mean: an item or recipe of the kitchen, an ingredient of the shelf, a preparation of the item."""
-
-    id: str
-    name: str
-    kind: Literal["item", "recipe", "shelf", "preparation"]
+_SALT = "salt"
 
 
 @dataclass(frozen=True, slots=True)
 class TypedLine:
     """What a typed line was understood as. `line` is None where `problem` says what is wrong.
 
-    `needs_weight` names the unit that the item has no weight for yet; `unknown` the words that name nothing known. `adds` is a
-    preparation that the shelf knows and the item does not have yet: the line needs it. `amount` is how much was typed.
+    `needs_weight` names the unit that the item has no weight for yet; `unknown` the words that name nothing known, `only` the
+    one ingredient of the shelf that they can mean. `adds` is a preparation that the shelf knows and the item does not have yet:
+    the line needs it. `amount` is how much was typed.
+    What is put in to taste is no line: `by_target` is a salt, of which so much goes in as the kitchen wants in a finished soup,
+    `covers` is what the seasoning allowance stands for.
     """
 
     text: str
@@ -75,6 +82,14 @@ class TypedLine:
     params: Mapping[str, str] = field(default_factory=dict)
     adds: Preparation | None = None
     amount: str | None = None
+    only: Id | None = None
+    covers: tuple[Name, ...] = ()
+    by_target: Id | None = None
+
+    @property
+    def is_to_taste(self) -> bool:
+        """Whether it is no line of the pot, but what is put in to taste."""
+        return self.line is None and bool(self.covers or self.by_target)
 
 
 def _refused(text: str, said: Sentence, name: str | None = None, **more: Any) -> TypedLine:
@@ -98,6 +113,10 @@ def _read(text: str, view: DayView, means: str | None, made_by: str | None) -> T
         # No name is so long, and to look for one among so many words takes its time.
         english = "a line has at most {most} characters: shorten it, or write the rest as a sentence"
         return _refused(text, say("line_too_long", english, most=_LONGEST_LINE))
+    meant: Item | Recipe | None = view.items.get(means or "") or view.recipes.get(made_by or "")
+    seasonings = named_to_taste(typed)
+    if seasonings is not None and not isinstance(meant, Recipe):
+        return _to_taste(text, seasonings, view, meant)
     amount = read_amount(typed, known_units(view.kitchen.items) | _shelf_units(), view.system)
     if amount.amount is not None and amount.amount <= 0:
         return _refused(text, say("amount_of_0", '"{text}": an amount is more than 0', text=typed))
@@ -105,10 +124,9 @@ def _read(text: str, view: DayView, means: str | None, made_by: str | None) -> T
     words = known_words([word for word in amount.words if word.lower() not in ("ep", "ap", "of")])
     if amount.unit in CANS:
         words = (*words, Word(amount.unit or "", "canned"))
-    meant: Item | Recipe | None = view.items.get(means or "") or view.recipes.get(made_by or "")
     if meant is not None:
         return _Reading(text, view, amount, basis).answered(words, meant)
-    if all(word.stem == "canned" or is_known_count(canonical(word.typed)) for word in _naming(words)):
+    if all(word.stem == "canned" or is_known_count(canonical(word.typed)) for word in naming(words)):
         return _nothing_named(text, amount)
     return _Reading(text, view, amount, basis).named(words)
 
@@ -118,10 +136,33 @@ def _shelf_units() -> frozenset[str]:
     return frozenset(known_units(known.item for known in shelf()))
 
 
-def _naming(words: Iterable[Word]) -> list[Word]:
-    """The words that may be a name: not a cut, nor what stands beside one."""
-    beside = line_words("cut") | line_words("beside")
-    return [word for word in words if word.stem not in beside]
+def _phrase(words: Iterable[Word]) -> str:
+    """The words that may be a name, as they were typed."""
+    return " ".join(dict.fromkeys(word.typed for word in naming(words) if word.typed not in ("canned", *CANS)))
+
+
+def _to_taste(text: str, seasonings: Sequence[str], view: DayView, meant: Item | None) -> TypedLine:
+    """What is put in to taste: a salt of this kitchen by its target, all else by its name; a question where it has no salt."""
+    covers: list[str] = []
+    salt: Item | None = None
+    for phrase in seasonings:
+        words = known_words(split_words(phrase))
+        found = [thing for thing, _ in best(fits(words, view)) if isinstance(thing, Item)]
+        item = found[0] if len(found) == 1 else None
+        if any(word.stem == _SALT for word in words) and (item is None or not item.is_salt):
+            item = meant if meant is not None and meant.is_salt else item
+        if item is None and [word.stem for word in naming(words)] == [_SALT]:
+            said = say("called_nothing", 'nothing here is called "{phrase}"', phrase=phrase)
+            return _refused(
+                text, said, unknown=phrase, candidates=(*suggest(phrase, view), *from_shelf(words, view)), only=_SALT
+            )
+        if item is not None and item.is_salt:
+            salt = item
+        else:
+            # Nobody has to have bought it for its name to be told.
+            covers.append(phrase[:1].upper() + phrase[1:] if item is None else item.name)
+    name = " and ".join([*([] if salt is None else [salt.name]), *covers])
+    return TypedLine(text, None, name, covers=tuple(covers), by_target=None if salt is None else salt.id)
 
 
 def _nothing_named(text: str, amount: TypedAmount) -> TypedLine:
@@ -145,56 +186,76 @@ class _Reading:
 
     def answered(self, words: tuple[Word, ...], meant: Item | Recipe) -> TypedLine:
         """The line, where it is known what its name means: the words that are no cut of it are that name."""
+        reading, sides = self, either(words, self.view)
+        if sides is not None:
+            # The one that was not taken may do as well: a note keeps it.
+            mine = next((side for side in sides if meant.id in (one.id for one in may_mean(side, self.view))), sides[0])
+            other = sides[1] if mine is sides[0] else sides[0]
+            # How they are cut stands behind both.
+            mine = (*mine, *(word for word in other if word not in naming(other)))
+            aside = ", ".join(filter(None, [self.amount.aside, f"or {_phrase(other)}"]))
+            reading, words = replace(self, amount=replace(self.amount, aside=aside)), mine
         if isinstance(meant, Recipe):
-            return self._recipe_line(meant, Fit((), 0))
-        return self._item_line(meant, Fit(tuple(word for word in words if _can_be_left([word], meant)), 0))
+            return reading._recipe_line(meant)
+        return reading._item_line(meant, Fit(tuple(word for word in words if can_be_left([word], meant)), 0))
 
     def named(self, words: tuple[Word, ...]) -> TypedLine:
         """The line, with the words that are no amount."""
         found = self._leftover(words)
         if found is not None:
             return found
-        fits = _fits(words, self.view)
-        if not fits:
-            known = vocabulary([one.name for one in _named(self.view)] + [one.item.name for one in shelf()])
+        sides = either(words, self.view)
+        if sides is not None:
+            phrase = " or ".join(_phrase(side) for side in sides)
+            said = say("either", "{phrase}: which? The other is kept as a note", phrase=phrase)
+            said = say("either", "{phrase}: which? The other is kept as a note", phrase=phrase)
+            meant_by = (may_mean(side, self.view) or self._likely(side)[:3] for side in sides)
+            return self.refused(said, candidates=tuple(dict.fromkeys(one for some in meant_by for one in some)))
+        some = fits(words, self.view)
+        if not some:
+            known = vocabulary([one.name for one in named(self.view)] + [one.item.name for one in shelf()])
             better = mended(words, known)
             if better is not None:
-                words, fits = better, _fits(better, self.view)
-        best = _best(fits)
-        if len(best) == 1:
-            thing, how = best[0]
+                words, some = better, fits(better, self.view)
+        meant = best(some)
+        if len(meant) == 1:
+            thing, how = meant[0]
             if isinstance(thing, Recipe):
-                return self._recipe_line(thing, how)
+                return self._recipe_line(thing)
             return self._item_line(thing, how)
-        phrase = " ".join(dict.fromkeys(word.typed for word in _naming(words) if word.typed not in ("canned", *CANS)))
-        if best:
+        phrase = _phrase(words)
+        if meant:
             english = '"{phrase}" can be {names}: which?'
-            names = " or ".join(thing.name for thing, _ in best)
+            names = " or ".join(thing.name for thing, _ in meant)
             return self.refused(
                 say("which", english, phrase=phrase, names=names), unknown=phrase,
-                candidates=tuple(_candidate(thing) for thing, _ in best),
+                candidates=tuple(candidate(thing) for thing, _ in meant),
             )  # fmt: skip
         said = say("called_nothing", 'nothing here is called "{phrase}"', phrase=phrase)
-        return self.refused(said, unknown=phrase, candidates=(*suggest(phrase, self.view), *_on_shelf(words, self.view)))
+        exact = from_shelf(words, self.view)
+        only = exact[0].id if len(exact) == 1 else None
+        return self.refused(said, unknown=phrase, candidates=self._likely(words), only=only)
 
-    def _how_much(self, name: str, words: Iterable[Word]) -> TypedLine | None:
+    def _likely(self, words: Sequence[Word]) -> tuple[Candidate, ...]:
+        """What words that name nothing of the kitchen may mean: what is called alike there, then what the shelf has."""
+        on_shelf = from_shelf(words, self.view) or near_on_shelf(words, self.view)
+        return (*suggest(_phrase(words), self.view), *on_shelf)
+
+    def _how_much(self, name: str) -> TypedLine | None:
         """The question how much, where no amount was written."""
         if self.amount.amount is not None:
             return None
-        if any(word.stem in _TO_TASTE for word in words):
-            english = "{name} to taste: write how much goes in, or leave it to the seasoning allowance"
-            return self.refused(say("to_taste", english, name=name), name)
         return self.refused(say("how_much", "how much {name}? Write the amount before it", name=name), name)
 
-    def _recipe_line(self, recipe: Recipe, how: Fit) -> TypedLine:
-        asked = self._how_much(recipe.name, how.left)
+    def _recipe_line(self, recipe: Recipe) -> TypedLine:
+        asked = self._how_much(recipe.name)
         if asked is not None:
             return asked
         line = Line(self._quantity(None, ()), recipe=recipe.id, note=self._note([]))
         return TypedLine(self.text, line, recipe.name)
 
     def _item_line(self, item: Item, how: Fit) -> TypedLine:
-        asked = self._how_much(item.name, how.left)
+        asked = self._how_much(item.name)
         if asked is not None:
             return asked
         quantity = self._quantity(item, how.left)
@@ -209,7 +270,7 @@ class _Reading:
         adds: Preparation | None = None
         if not chosen:
             # What the shelf knows of it is a preparation, too, once it is taken over.
-            on_shelf, beyond = _preparations(rest, _shelf_preparations(item))
+            on_shelf, beyond = _preparations(rest, shelf_preparations(item))
             if len(on_shelf) == 1:
                 adds, chosen, rest = on_shelf[0], on_shelf, beyond
         unknown = [word for word in rest if word.stem not in line_words("cut") | line_words("beside")]
@@ -222,8 +283,8 @@ class _Reading:
         is_ready = is_ready_by(item, quantity.unit)
         if (cuts or is_ready) and not chosen:
             known_here = [one for one in item.preparations if one.yield_ <= 1]
-            possible = known_here or [one for one in _shelf_preparations(item) if one.yield_ <= 1]
-            cut_so = [one for one in possible if _stems_of(one) & _SMALL]
+            possible = known_here or [one for one in shelf_preparations(item) if one.yield_ <= 1]
+            cut_so = [one for one in possible if stems_of(one) & _SMALL]
             if len(cut_so) == 1 and any(word.stem in _SMALL for word in cuts):
                 # Chopped or diced: what falls off is the same.
                 possible = cut_so
@@ -258,8 +319,8 @@ class _Reading:
             unit = next((one for one in behind if one in own or is_known_count(one)), None)
             if unit is None and "each" not in own:
                 # "3 bay leaves" are three leaves.
-                named = [word.stem for word in words_in(item.name)]
-                unit = next((one for one in own if one in named), None)
+                name = [word.stem for word in words_in(item.name)]
+                unit = next((one for one in own if one in name), None)
         return parse_quantity(f"{self.amount.written} {unit or 'each'}")
 
     def _note(self, cuts: Sequence[Word]) -> str | None:
@@ -276,24 +337,24 @@ class _Reading:
         On a tie the words that name where it comes from decide, such as "picked meat of white stock".
         """
         typed = {word.stem for word in words}
-        best: tuple[tuple[int, int], dict[str, Any], str, str] | None = None
+        found: tuple[tuple[int, int], dict[str, Any], str, str] | None = None
         for name, origin, keys in _all_leftovers(self.view):
             stems = [word.stem for word in words_in(name)]
             if not stems or not typed.issuperset(stems):
                 continue
             score = (len(stems), sum(word.stem in typed for word in words_in(origin)))
             # A single word must not take a line away from an item that is called so.
-            if (len(stems) > 1 or score[1] > 0) and (best is None or score > best[0]):
-                best = (score, {**keys, "byproduct": name}, f"{origin}: {name}", origin)
-        if best is None:
+            if (len(stems) > 1 or score[1] > 0) and (found is None or score > found[0]):
+                found = (score, {**keys, "byproduct": name}, f"{origin}: {name}", origin)
+        if found is None:
             return None
-        score, keys, called, origin = best
-        for one in _named(self.view):
+        score, keys, called, origin = found
+        for one in named(self.view):
             stems = [word.stem for word in words_in(one.name)]
             if len(stems) >= score[0] and typed.issuperset(stems) and one.name != origin:
                 # Something bought or made that is called so in full is meant before what is left over.
                 return None
-        asked = self._how_much(called, words)
+        asked = self._how_much(called)
         if asked is not None:
             return asked
         quantity = self._quantity(None, ())
@@ -301,52 +362,6 @@ class _Reading:
             english = "{what} is measured by weight: write its grams or kilos"
             return self.refused(say("leftover_by_weight", english, what=called), called)
         return TypedLine(self.text, Line(quantity, **keys), called)
-
-
-def _named(view: DayView) -> Iterator[Item | Recipe]:
-    yield from view.kitchen.items
-    yield from view.kitchen.recipes
-
-
-def _candidate(thing: Item | Recipe) -> Candidate:
-    return Candidate(thing.id, thing.name, "recipe" if isinstance(thing, Recipe) else "item")
-
-
-def _fits(words: Sequence[Word], view: DayView) -> list[tuple[Item | Recipe, Fit]]:
-    """All that the words may name. A recipe on sale is never a guess: all of its name has to be typed."""
-    found: list[tuple[Item | Recipe, Fit]] = []
-    beside = line_words("beside")
-    for item in view.kitchen.items:
-        how = fit(words, item.name)
-        if how is not None and _can_be_left(how.left, item):
-            found.append((item, how))
-    # What is put away is only meant where nothing else is.
-    found = [one for one in found if isinstance(one[0], Item) and not one[0].archived] or found
-    for recipe in view.kitchen.recipes:
-        how = fit(words, recipe.name)
-        if how is not None and all(word.stem in beside for word in how.left) and not (recipe.servings and how.untyped):
-            found.append((recipe, how))
-    return found
-
-
-def _can_be_left(left: Iterable[Word], item: Item) -> bool:
-    """Whether words beside an item's name may be how it is prepared, cut or counted."""
-    prepared = {one for known in (*item.preparations, *_shelf_preparations(item)) for one in _stems_of(known)}
-    own = {canonical(unit) for unit in item.measures}
-    beside = line_words("cut") | line_words("beside") | prepared | {"drained", "canned"}
-    return all(word.stem in beside or (unit := canonical(word.typed)) in own or is_known_count(unit) for word in left)
-
-
-def _best(fits: list[tuple[Item | Recipe, Fit]]) -> list[tuple[Item | Recipe, Fit]]:
-    """What is meant, or all that may be: a full name before a part of one, an item before a recipe."""
-    for exact in (True, False):
-        for kind in (Item, Recipe):
-            some = [one for one in fits if (one[1].untyped == 0) == exact and isinstance(one[0], kind)]
-            if not some:
-                continue
-            fewest = min(len(how.left) for _, how in some)
-            return [one for one in some if len(one[1].left) == fewest]
-    return []
 
 
 def _preparations(words: Sequence[Word], known: Sequence[Preparation]) -> tuple[list[Preparation], list[Word]]:
@@ -365,50 +380,24 @@ def _preparations(words: Sequence[Word], known: Sequence[Preparation]) -> tuple[
         if not scored:
             break
         top = max(score[:2] for score in scored)
-        best = [one for *score, one in scored if tuple(score) == top]
-        if len({_hit(one, left) for one in best}) < len(best):
+        likest = [one for *score, one in scored if tuple(score) == top]
+        if len({_hit(one, left) for one in likest}) < len(likest):
             break
-        stems = _stems_of(best[0])
-        chosen.append(best[0])
+        stems = stems_of(likest[0])
+        chosen.append(likest[0])
         left = [word for word in left if word.stem not in stems]
     order = {one.id: _first_place(one, words) for one in chosen}
     return sorted(chosen, key=lambda one: order[one.id]), left
 
 
-def _stems_of(one: Preparation) -> frozenset[str]:
-    return frozenset(word.stem for word in (*words_in(one.name), *words_in(one.id.replace("-", " "))))
-
-
 def _hit(one: Preparation, words: Sequence[Word]) -> frozenset[str]:
     """The words that name a preparation."""
-    return _stems_of(one).intersection(word.stem for word in words)
+    return stems_of(one).intersection(word.stem for word in words)
 
 
 def _first_place(one: Preparation, words: Sequence[Word]) -> int:
-    stems = _stems_of(one)
+    stems = stems_of(one)
     return next((place for place, word in enumerate(words) if word.stem in stems), len(words))
-
-
-def _shelf_preparations(item: Item) -> tuple[Preparation, ...]:
-    known = known_of(item)
-    if known is None:
-        return ()
-    have = {one.id for one in item.preparations}
-    return tuple(one for one in known.item.preparations if one.id not in have)
-
-
-def _on_shelf(words: Sequence[Word], view: DayView) -> tuple[Candidate, ...]:
-    """What of the shelf the words name, that the kitchen does not have yet."""
-    have = {item.name.casefold() for item in view.kitchen.items}
-    found = [
-        (how.untyped, known.item)
-        for known in shelf()
-        if (how := fit(words, known.item.name)) is not None
-        and _can_be_left(how.left, known.item)
-        and known.item.name.casefold() not in have
-    ]
-    found.sort(key=lambda one: (one[0], one[1].name))
-    return tuple(Candidate(item.id, item.name, "shelf") for _, item in found[:4])
 
 
 def _all_leftovers(view: DayView) -> Iterator[tuple[str, str, dict[str, Any]]]:
@@ -420,24 +409,3 @@ def _all_leftovers(view: DayView) -> Iterator[tuple[str, str, dict[str, Any]]]:
     for recipe in view.kitchen.recipes:
         for out in recipe.take_outs():
             yield out.name, recipe.name, {"recipe": recipe.id}
-
-
-def suggest(phrase: str, view: DayView, most: int = 8) -> tuple[Candidate, ...]:
-    """The items and recipes whose names are most like a phrase, the likest first."""
-    # No name is like a whole page; to compare one with every name would take long.
-    phrase = phrase[:_LONGEST_PHRASE]
-    wanted, words = phrase.casefold(), words_in(phrase)
-    starts = tuple({word.stem[:_SAME_START] for word in words})
-    # Only what shares a word or the start of one is compared letter by letter: that takes its time.
-    near = [one for one in _named(view) if any(part.startswith(starts) for part in one.name.casefold().split())]
-    named = [(shares_a_word(words, one.name) + _likeness(wanted, one.name), _candidate(one)) for one in near]
-    likely = sorted((pair for pair in named if pair[0] > 0.6), key=lambda pair: (-pair[0], pair[1].name))
-    return tuple(candidate for _, candidate in likely[:most])
-
-
-def _likeness(wanted: str, name: str) -> float:
-    name = name.casefold()
-    if wanted in name:
-        return 1.0
-    parts = [name, *name.split()]
-    return max(difflib.SequenceMatcher(None, wanted, part).ratio() for part in parts)

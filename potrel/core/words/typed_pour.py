@@ -1,23 +1,40 @@
-"""A typed line that may be liquid by eye: "water to cover", "1 l stock to thin"."""
+"""A typed line that hangs on the pot it goes into: liquid by eye ("water to cover", "1 l stock to thin") and salt to taste."""
 
 from __future__ import annotations
 
 from dataclasses import replace
 
+from potrel.core.cost.costing import Costing
 from potrel.core.kitchen.recipes import Recipe, Stage
 from potrel.core.pot.by_eye import by_eye_of, cover_of, poured
 from potrel.core.pot.day_view import DayView
 from potrel.core.sentences import Sentence, say
+from potrel.core.words.to_taste import salted
 from potrel.core.words.typed_line import TypedLine, read_line
 
 
-def read_poured(
+def read_into(
+    text: str, costing: Costing, means: str | None, made_by: str | None, draft: Recipe | None, stage_id: str | None
+) -> TypedLine:
+    """Understand a line typed into a stage of a draft, with what hangs on what is in it.
+
+    Where it is poured by eye and no amount is typed, what covers the solids of its stage is taken; salt to taste is so much as
+    brings the batch to the kitchen's target, and where nobody can tell that, the seasoning allowance stands for it. Never
+    raises: it says what it lacks.
+    """
+    view = costing.view if draft is None else costing.view.with_recipes([draft])
+    found = _read_poured(text, view, means, made_by, draft, stage_id)
+    if found.by_target is None:
+        return found
+    line = None if draft is None or stage_id is None else salted(draft, stage_id, found.by_target, costing)
+    if line is not None:
+        return replace(found, line=line, by_target=None)
+    return replace(found, covers=(view.name_of(found.by_target, None), *found.covers), by_target=None)
+
+
+def _read_poured(
     text: str, view: DayView, means: str | None, made_by: str | None, draft: Recipe | None, stage_id: str | None
 ) -> TypedLine:
-    """Understand a typed line. Where it is poured by eye and no amount is typed, what covers the solids of its stage is taken.
-
-    Never raises: it says what it lacks.
-    """
     rest, by_eye = by_eye_of(text)
     if by_eye is None:
         return read_line(text, view, means, made_by)

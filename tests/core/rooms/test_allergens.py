@@ -153,5 +153,12 @@ class Matrix(unittest.TestCase):
             (row,) = allergen_matrix(Costing(made, DAY)).rows
             self.assertEqual(([cell.group for cell in row.cells], bool(row.ask)), (groups, asks))
 
+    def test_an_allowance_of_the_kitchens_own_thing_brings_its_allergens(self) -> None:
+        of = kitchen([{"id": "water", "density": "1"}, {"id": "sauce", "name": "Brown sauce", "allergens": ["fish", "barley"]}], [
+            {"stages": [{"id": "s", "lines": [{"item": "water", "quantity": "1 l"}]}], "allowance_covers": ["brown sauce"],
+             "servings": [{"id": "b", "name": "Bowl", "size": "250 ml"}]}], {"water": "0"})  # fmt: skip
+        (row,) = allergen_matrix(Costing(of, DAY)).rows
+        self.assertEqual({cell.group: cell.items for cell in row.cells}["Fish"], ["brown sauce (allowance)"])
+
     def test_every_matrix_carries_the_caution(self) -> None:
         self.assertIn("not clearance", self.matrix("us9").caution)

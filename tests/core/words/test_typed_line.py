@@ -97,7 +97,7 @@ class TheTable(unittest.TestCase):
             if row in views:
                 view = views[row]
             elif row and not row.startswith("#"):
-                (sign,) = [one for one in (" => ", " ? ", " ! ") if one in row]
+                (sign,) = [one for one in (" => ", " ? ", " ! ", " ~ ") if one in row]
                 typed, wanted = row.split(sign)
                 with self.subTest(typed):
                     self.assertEqual(_told(read_line(typed, view), sign, wanted), sign + wanted)
@@ -108,6 +108,8 @@ class TheTable(unittest.TestCase):
 def _told(found: TypedLine, sign: str, wanted: str) -> str:
     """What a line was taken for, in the words of the table."""
     line = found.line
+    if found.is_to_taste:
+        return " ~ " + "; ".join([*filter(None, [found.by_target]), *(f'"{one}"' for one in found.covers)])
     if line is None:
         offered = {f"{one.kind}:{one.id}" for one in found.candidates}
         asked = "".join(f" {one}" for one in wanted.split()[1:] if one in offered)

@@ -2096,7 +2096,8 @@ export interface components {
         };
         /**
          * AskedGoods
-         * @description An item of the pot that lacks a price or weights. `problem` says what is wrong with what was told of it.
+         * @description An item of the pot that lacks a price or weights. `allergens` are what the label of a new one is to be read for;
+         *     `problem` says what is wrong with what was told of it.
          */
         AskedGoods: {
             /** Item */
@@ -2105,6 +2106,8 @@ export interface components {
             name: string;
             /** Kind */
             kind: string;
+            /** Allergens */
+            allergens: string[];
             /** Is New */
             is_new: boolean;
             /** From Shelf */
@@ -2373,7 +2376,8 @@ export interface components {
         };
         /**
          * Candidate
-         * @description What typed words may mean: an item or recipe of the kitchen, an ingredient of the shelf, a preparation of the item.
+         * @description What typed words may mean: an item or recipe of the kitchen, an ingredient of the shelf, a preparation of the item, the
+         *     vessel that it lies in. `allergens` are those that its label, of something of the shelf, is to be read for.
          */
         Candidate: {
             /** Id */
@@ -2384,7 +2388,12 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "item" | "recipe" | "shelf" | "preparation";
+            kind: "item" | "recipe" | "shelf" | "preparation" | "vessel";
+            /**
+             * Allergens
+             * @default []
+             */
+            allergens: string[];
         };
         /**
          * Caution
@@ -3919,8 +3928,8 @@ export interface components {
         };
         /**
          * LineAnswer
-         * @description What a line of the text means, by its key: an item or recipe of the kitchen, one of the shelf, a new item of a name;
-         *     what it should have said instead; or that it is left out.
+         * @description What a line of the text means, by its key: an item or recipe of the kitchen, one of the shelf, a new item of a name and
+         *     `kind`; what it should have said instead; in which vessel it is poured so that it covers; or that it is left out.
          */
         LineAnswer: {
             /** Line */
@@ -3933,8 +3942,12 @@ export interface components {
             shelf?: string | null;
             /** New */
             new?: string | null;
+            /** Kind */
+            kind?: string | null;
             /** Text */
             text?: string | null;
+            /** Vessel */
+            vessel?: string | null;
             /**
              * Left Out
              * @default false
@@ -6762,8 +6775,11 @@ export interface components {
          * TypedLine
          * @description What a typed line was understood as. `line` is None where `problem` says what is wrong.
          *
-         *     `needs_weight` names the unit that the item has no weight for yet; `unknown` the words that name nothing known. `adds` is a
-         *     preparation that the shelf knows and the item does not have yet: the line needs it. `amount` is how much was typed.
+         *     `needs_weight` names the unit that the item has no weight for yet; `unknown` the words that name nothing known, `only` the
+         *     one ingredient of the shelf that they can mean. `adds` is a preparation that the shelf knows and the item does not have yet:
+         *     the line needs it. `amount` is how much was typed.
+         *     What is put in to taste is no line: `by_target` is a salt, of which so much goes in as the kitchen wants in a finished soup,
+         *     `covers` is what the seasoning allowance stands for.
          */
         TypedLine: {
             /** Text */
@@ -6791,6 +6807,15 @@ export interface components {
             adds?: components["schemas"]["Preparation"] | null;
             /** Amount */
             amount?: string | null;
+            /** Only */
+            only?: string | null;
+            /**
+             * Covers
+             * @default []
+             */
+            covers: string[];
+            /** By Target */
+            by_target?: string | null;
         };
         /**
          * Uncertainty

@@ -1,18 +1,22 @@
 // A line typed like a cook writes it; what is not understood stays typed, with the one question it raises.
 
 import { useMutation, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import { useLocation } from "react-router";
 import { api, inWords, type Line, type Recipe, type TypedLine, told } from "../api/client";
 import { inUs } from "./format";
+import { KindChoice } from "./KindChoice";
 import { useKeptText } from "./kept";
 import { addItem, addPreparation, onShelf } from "./newItem";
+import { useToast } from "./Toasts";
 
 interface Props {
   label: string;
   add: (line: Line) => void;
   focus?: boolean;
   hint?: string;
+  /** Lets the seasoning allowance stand for what is put in to taste; without it a line says how much. */
+  season?: (names: readonly string[]) => void;
   /** The stage it goes into: what "water to cover" is hangs on what lies there. */
   into?: { draft: Recipe; stage: string };
 }
@@ -20,6 +24,7 @@ interface Props {
 export function TypedInput({
   label,
   add,
+  season,
   focus = false,
   into,
   hint = `type a line: ${inUs() ? "6 lb" : "3 kg"} leeks ep sliced`,
@@ -31,6 +36,9 @@ export function TypedInput({
     if (focus) field.current?.focus();
   }, [focus]);
   const client = useQueryClient();
+  const toast = useToast();
+  // Enter on a question takes the one thing of the shelf that the words can mean.
+  const chosen = useRef<HTMLButtonElement>(null);
   const read = useMutation({
     mutationFn: async ({ typed, means }: { typed: string; means?: Means }) => {
       const found = await told<TypedLine>(
@@ -41,11 +49,15 @@ export function TypedInput({
       return found;
     },
     onSuccess: (found) => {
-      if (found.line) {
-        add(found.line);
-        setText("");
-        read.reset();
+      const covers = found.covers ?? [];
+      if (!found.line && (covers.length === 0 || !season)) return;
+      if (found.line) add(found.line);
+      if (covers.length > 0 && season) {
+        season(covers);
+        toast(`${covers.join(", ")}: to taste. Nothing is put in; the seasoning allowance stands for it`);
       }
+      setText("");
+      read.reset();
     },
   });
   const enter = (typed: string, means?: Means) => {
@@ -53,12 +65,17 @@ export function TypedInput({
     read.mutate(means ? { typed, means } : { typed });
   };
   const found = read.data;
+  const problem =
+    found?.problem ??
+    (found?.covers?.length ? "how much of it? Beside the pot nothing is put in to taste" : null);
+  const onlyOne = found?.candidates?.find((one) => one.kind === "shelf" && one.id === found.only);
   return (
     <div className="px-3 py-1 no-print">
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          if (text.trim()) read.mutate({ typed: text });
+          if (onlyOne) chosen.current?.click();
+          else if (text.trim()) read.mutate({ typed: text });
         }}
       >
         <input
@@ -80,8 +97,8 @@ export function TypedInput({
       )}
       {found && !found.line && (
         <div role="alert" className="text-sm py-1">
-          <span className="text-error">{found.problem}</span>
-          <Answers found={found} enter={enter} text={text} />
+          <span className="text-error">{problem}</span>
+          <Answers found={found} enter={enter} text={text} chosen={chosen} />
         </div>
       )}
     </div>
@@ -91,26 +108,31 @@ export function TypedInput({
 /** What the name of a line means, where somebody has answered that. */
 type Means = { item: string } | { recipe: string };
 
+type Likely = NonNullable<TypedLine["candidates"]>[number];
+
 interface AnswersProps {
   found: TypedLine;
   text: string;
   enter: (text: string, means?: Means) => void;
+  chosen: RefObject<HTMLButtonElement | null>;
 }
 
 /** What the words may mean, each a click; what the shelf knows of it; and a new item that is called so. */
-function Answers({ found, text, enter }: AnswersProps) {
+function Answers({ found, text, enter, chosen }: AnswersProps) {
   const client = useQueryClient();
+  const [kind, setKind] = useState("not known");
   const phrase = found.unknown;
   const create = useMutation({
     mutationFn: async ({ name, shelf }: { name: string; shelf?: string }) => {
       const known = shelf
         ? ((await client.fetchQuery(onShelf(name))).find((one) => one.item.id === shelf) ?? null)
         : null;
-      return addItem(client, known?.item.name ?? name, known?.item.kind ?? "other", known);
+      return addItem(client, known?.item.name ?? name, known?.item.kind ?? kind, known);
     },
     onSuccess: (item) => enter(text, { item }),
   });
-  const take = (one: NonNullable<TypedLine["candidates"]>[number]) => {
+  const isOnly = (one: Likely) => one.kind === "shelf" && one.id === found.only;
+  const take = (one: Likely) => {
     if (one.kind === "item") enter(text, { item: one.id });
     else if (one.kind === "recipe") enter(text, { recipe: one.id });
     else if (one.kind === "preparation") enter(`${text}, ${one.name}`);
@@ -121,12 +143,14 @@ function Answers({ found, text, enter }: AnswersProps) {
       {(found.candidates ?? []).map((one) => (
         <button
           key={`${one.kind}-${one.id}`}
+          ref={isOnly(one) ? chosen : undefined}
           type="button"
-          className={`btn btn-xs ${one.kind === "shelf" ? "btn-outline" : ""}`}
+          className={`btn btn-xs ${isOnly(one) ? "btn-primary" : one.kind === "shelf" ? "btn-outline" : ""}`}
           disabled={create.isPending}
           onClick={() => take(one)}
         >
           {one.kind === "shelf" ? `Add ${one.name}, as the shelf knows it` : one.name}
+          {isOnly(one) && <kbd className="text-base-content">Enter</kbd>}
         </button>
       ))}
       {phrase && (
@@ -139,6 +163,7 @@ function Answers({ found, text, enter }: AnswersProps) {
           Add a new item "{phrase}"
         </button>
       )}
+      {phrase && <KindChoice what={phrase} kind={kind} choose={setKind} />}
       {create.isError && <span className="text-error">{inWords(create.error)}</span>}
     </span>
   );

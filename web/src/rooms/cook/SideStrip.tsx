@@ -168,12 +168,22 @@ function OwnTerms() {
   );
 }
 
+function namesIn(text: string | null): string[] {
+  return (text ?? "")
+    .split(",")
+    .map((one) => one.trim())
+    .filter(Boolean);
+}
+
 function BatchFields() {
   const { state, edit } = usePot();
   const today = useKitchen().data?.today ?? "";
   const recipe = state.recipe;
   const measured = recipe.measured_yield ?? null;
-  const [covers, setCovers] = useState<string | null>((recipe.allowance_covers ?? []).join(", ") || null);
+  const told = (recipe.allowance_covers ?? []).join(", ");
+  const [written, setCovers] = useState<string | null>(told || null);
+  // As it was typed, until something else changes it: a line "to taste", or an undo.
+  const covers = namesIn(written).join(", ") === told ? written : told || null;
   return (
     <details className="text-sm no-print">
       <summary className="cursor-pointer quiet w-fit">density, measured batch, seasoning</summary>
@@ -201,10 +211,7 @@ function BatchFields() {
           value={covers}
           set={(text) => {
             setCovers(text);
-            const allowance_covers = (text ?? "")
-              .split(",")
-              .map((one) => one.trim())
-              .filter(Boolean);
+            const allowance_covers = namesIn(text);
             edit((one) => ({ ...one, allowance_covers }), "covers");
           }}
         />

@@ -10,7 +10,15 @@ import { keyName } from "../../parts/keys";
 import { Table } from "../../parts/kit/Table";
 import { Remove } from "../../parts/Small";
 import { TypedInput } from "../../parts/TypedInput";
-import { addLine, changeStage, type LinePlace, moveLine, moveStage, removeStage } from "./draft";
+import {
+  addLine,
+  changeStage,
+  coverByAllowance,
+  type LinePlace,
+  moveLine,
+  moveStage,
+  removeStage,
+} from "./draft";
 import { handle, settled, useDropPlace } from "./dragging";
 import { LineRow, spent } from "./LineRow";
 import { MethodChoice } from "./MethodChoice";
@@ -181,6 +189,7 @@ export function StageBand({ stage, place, focus }: { stage: Stage; place: number
         focus={focus}
         into={{ draft: state.recipe, stage: stage.id }}
         add={(line) => edit(addLine(place, line))}
+        season={(names) => edit(coverByAllowance(names))}
       />
       {problems.map((problem) => (
         <p key={problem.message} className="text-error px-3 text-sm">

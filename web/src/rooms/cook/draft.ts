@@ -171,6 +171,15 @@ export function addLine(stage: number, line: Line) {
   return changeStage(stage, (one) => ({ ...one, lines: [...one.lines, line] }));
 }
 
+/** Lets the seasoning allowance stand for what is put in to taste; each is named once. */
+export function coverByAllowance(names: readonly string[]) {
+  return (recipe: Recipe): Recipe => {
+    const had = recipe.allowance_covers ?? [];
+    const known = new Set(had.map((one) => one.toLowerCase()));
+    return { ...recipe, allowance_covers: [...had, ...names.filter((one) => !known.has(one.toLowerCase()))] };
+  };
+}
+
 export function removeLine(stage: number, place: number) {
   return changeStage(stage, (one) => ({ ...one, lines: withoutPlace(one.lines, place) }));
 }

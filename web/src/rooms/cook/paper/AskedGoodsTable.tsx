@@ -33,6 +33,11 @@ export function AskedGoodsTable({ goods, told, tell, supplierOf, suppliers }: Pr
                     {one.from_shelf ? "new, from the shelf" : "new"}
                   </span>
                 )}
+                {(one.allergens?.length ?? 0) > 0 && (
+                  <span className="quiet block text-xs font-normal">
+                    read its label: {one.allergens?.join(", ")}
+                  </span>
+                )}
                 {one.problem && (
                   <span role="alert" className="block text-error text-xs font-normal">
                     {one.problem}

@@ -1,19 +1,19 @@
 // One line of a recipe from paper: what was understood, or what it may mean.
 
+import { type FormEvent, useState } from "react";
 import type { PasteAnswer, PasteLine } from "../../../api/client";
+import { KindChoice } from "../../../parts/KindChoice";
+import { answerOf, capital, type Said } from "./answers";
 
 interface Props {
   line: PasteLine;
-  answered: boolean;
-  answer: (said: Omit<PasteAnswer, "line"> | null) => void;
+  said: PasteAnswer | undefined;
+  answer: (said: Said | null) => void;
 }
 
 const LONGEST_NAME = 200;
-const NOTHING = { item: null, recipe: null, shelf: null, new: null, text: null, left_out: false };
 
-export function PaperLine({ line, answered, answer }: Props) {
-  const { typed } = line;
-  const say = (said: Partial<PasteAnswer>) => answer({ ...NOTHING, ...said });
+export function PaperLine({ line, said, answer }: Props) {
   if (line.left_out) {
     return (
       <p className="text-sm py-0.5">
@@ -24,30 +24,51 @@ export function PaperLine({ line, answered, answer }: Props) {
       </p>
     );
   }
-  if (!line.is_open) {
-    const how = typed.line?.preparation;
-    return (
-      <p className="text-sm py-0.5 flex flex-wrap gap-x-2">
-        <span>{typed.line?.quantity}</span>
-        <span className="font-semibold">{typed.name}</span>
-        <span className="quiet">
-          {[
-            typed.line?.basis === "EP" ? "ready to use" : "",
-            how ? [how].flat().join(", ") : "",
-            typed.line?.note ?? "",
-          ]
-            .filter(Boolean)
-            .join(" · ")}
-        </span>
-        {answered && (
-          <button type="button" className="link quiet" onClick={() => answer(null)}>
-            ask again
-          </button>
-        )}
-      </p>
-    );
-  }
-  const phrase = typed.unknown;
+  return line.is_open ? (
+    <Question line={line} said={said} answer={answer} />
+  ) : (
+    <Understood line={line} said={said} answer={answer} />
+  );
+}
+
+function Understood({ line, said, answer }: Props) {
+  const { typed } = line;
+  const how = typed.line?.preparation;
+  const covers = typed.covers ?? [];
+  const asides = [
+    typed.line?.basis === "EP" ? "ready to use" : "",
+    how ? [how].flat().join(", ") : "",
+    typed.line?.by_eye ? `to ${typed.line.by_eye}, by eye` : "",
+    typed.line?.note ?? "",
+    typed.by_target ? "to taste: weighed by the target once every line is known" : "",
+    covers.length > 0
+      ? `${typed.line || typed.by_target ? `${covers.join(", ")} ` : ""}to taste: nothing is put in, the seasoning allowance stands for it`
+      : "",
+  ];
+  return (
+    <p className="text-sm py-0.5 flex flex-wrap gap-x-2">
+      <span>{typed.line?.quantity}</span>
+      <span className="font-semibold">{typed.name}</span>
+      <span className="quiet">{asides.filter(Boolean).join(" · ")}</span>
+      {said && (
+        <button type="button" className="link quiet" onClick={() => answer(null)}>
+          ask again
+        </button>
+      )}
+    </p>
+  );
+}
+
+function Question({ line, said, answer }: Props) {
+  const { typed } = line;
+  const [kind, setKind] = useState("not known");
+  const written = said?.text ?? line.text;
+  const [again, setAgain] = useState(written);
+  const phrase = typed.unknown && typed.unknown.length <= LONGEST_NAME ? typed.unknown : null;
+  const rewrite = (event: FormEvent) => {
+    event.preventDefault();
+    if (again.trim() && again.trim() !== written) answer(answerOf({ text: again.trim() }));
+  };
   return (
     <div className="text-sm py-1 border-l-4 border-error pl-2 my-1">
       <p>
@@ -61,32 +82,40 @@ export function PaperLine({ line, answered, answer }: Props) {
             type="button"
             className={`btn btn-xs ${one.kind === "shelf" ? "btn-outline" : ""}`}
             onClick={() =>
-              say(
-                one.kind === "item"
-                  ? { item: one.id }
-                  : one.kind === "recipe"
-                    ? { recipe: one.id }
-                    : one.kind === "shelf"
-                      ? { shelf: one.id }
-                      : { text: `${line.text}, ${one.name}` },
+              answer(
+                one.kind === "preparation"
+                  ? answerOf({ text: `${written}, ${one.name}` })
+                  : answerOf({ [one.kind]: one.id }, said),
               )
             }
           >
             {one.kind === "shelf" ? `new: ${one.name}` : one.name}
           </button>
         ))}
-        {phrase && phrase.length <= LONGEST_NAME && (
-          <button
-            type="button"
-            className="btn btn-xs btn-outline"
-            onClick={() => say({ new: phrase.charAt(0).toUpperCase() + phrase.slice(1) })}
-          >
-            a new item "{phrase}"
-          </button>
+        {phrase && (
+          <>
+            <button
+              type="button"
+              className="btn btn-xs btn-outline"
+              onClick={() => answer(answerOf({ new: capital(phrase), kind }, said))}
+            >
+              a new item "{phrase}"
+            </button>
+            <KindChoice what={phrase} kind={kind} choose={setKind} />
+          </>
         )}
-        <button type="button" className="btn btn-xs" onClick={() => say({ left_out: true })}>
+        <button type="button" className="btn btn-xs" onClick={() => answer(answerOf({ left_out: true }))}>
           leave it out
         </button>
+        <form onSubmit={rewrite} className="flex items-center gap-1">
+          <span className="quiet">or write it otherwise</span>
+          <input
+            className="cell-input w-56"
+            aria-label={`Write "${line.text}" otherwise`}
+            value={again}
+            onChange={(event) => setAgain(event.target.value)}
+          />
+        </form>
       </span>
     </div>
   );

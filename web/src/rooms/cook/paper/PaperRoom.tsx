@@ -23,6 +23,7 @@ import { useSaving } from "../../../parts/useSaving";
 import { summary } from "../StageDetails";
 import { AskedGoodsTable } from "./AskedGoodsTable";
 import { FromFile, isForeign, useForeign } from "./FromFile";
+import { MissingTable } from "./MissingTable";
 import { PaperLine } from "./PaperLine";
 import { bodyOf, usePaper } from "./usePaper";
 
@@ -140,6 +141,7 @@ export function PaperRoom() {
             <>
               <Sum reply={reply} />
               {reply.portion && <Portion portion={reply.portion} answer={paper.answerPortion} />}
+              <MissingTable lines={reply.lines} answered={answers.lines} answerAll={paper.answerAll} />
               <Asked reply={reply} />
               <AskedGoodsTable
                 goods={reply.goods}
@@ -292,7 +294,7 @@ function Lines({ reply, answer, answered }: LinesProps) {
               <PaperLine
                 key={line.key}
                 line={line}
-                answered={answered[line.key] !== undefined}
+                said={answered[line.key]}
                 answer={(said) => answer(line.key, said)}
               />
             ))}

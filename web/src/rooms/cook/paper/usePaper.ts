@@ -42,6 +42,10 @@ export function usePaper() {
     const { [line]: _, ...others } = answers.lines;
     set({ lines: said ? { ...others, [line]: { line, ...said } } : others });
   };
+  const answerAll = (said: Record<string, Omit<PasteAnswer, "line">>) => {
+    const added = Object.entries(said).map(([line, one]) => [line, { line, ...one }]);
+    set({ lines: { ...answers.lines, ...Object.fromEntries(added) } });
+  };
   const tell = (item: string, said: Partial<PasteGoods>) => {
     const was = answers.goods[item] ?? { item, pack: "", price: "", supplier: "", weights: {} };
     const goods = { ...answers.goods, [item]: { ...was, ...said } };
@@ -64,7 +68,20 @@ export function usePaper() {
     retry: false,
     staleTime: 0,
   });
-  return { text, setText, name, setName, answers, answer, tell, supplierOf, answerPortion, clear, found };
+  return {
+    text,
+    setText,
+    name,
+    setName,
+    answers,
+    answer,
+    answerAll,
+    tell,
+    supplierOf,
+    answerPortion,
+    clear,
+    found,
+  };
 }
 
 /** What is sent, as it was typed; who was named last is the supplier where none is. */
