@@ -53,6 +53,31 @@ class Paste(ApiTest):
         again = self.call("POST", "/api/pasted-recipe/save", self.body(answers=answers))[1]
         self.assertNotEqual(again["recipe"], saved["recipe"])
 
+    def test_to_taste_by_eye_and_or_are_saved_as_they_were_answered(self) -> None:
+        rows = ["Leek pot", "2 kg leeks, sliced", "200 g butter or olive oil", "water to cover", "Salt & pepper to taste",
+                "1 kg moon beans", "Simmer 20 min."]  # fmt: skip
+        found = self.call("POST", "/api/pasted-recipe", {"rows": rows})[1]
+        self.assertEqual(found["open"], 3)
+        answers = [{"line": "200 g butter or olive oil", "item": "olive-oil"}, {"line": "water to cover", "vessel": "stockpot"},
+                   {"line": "1 kg moon beans", "new": "Moon beans", "kind": "pulse"}]  # fmt: skip
+        status, saved = self.call("POST", "/api/pasted-recipe/save", {"rows": rows, "answers": answers})
+        self.assertEqual(status, 201, saved)
+        recipe = self.get(f"/api/recipes/{saved['recipe']}")["recipe"]
+        stage = recipe["stages"][0]
+        lines = {line["item"]: line for line in stage["lines"]}
+        self.assertEqual(
+            (stage["vessel"], lines["water"]["by_eye"], lines["olive-oil"]["note"]), ("stockpot", "cover", "or butter")
+        )
+        # Of the moon beans nobody knows how salty they are.
+        self.assertEqual(recipe["allowance_covers"], ["Salt", "Pepper"])
+        self.assertEqual(self.get("/api/items/moon-beans")["item"]["kind"], "pulse")
+        rows.remove("1 kg moon beans")
+        saved = self.call("POST", "/api/pasted-recipe/save", {"rows": rows, "answers": answers[:2]})[1]
+        recipe = self.get(f"/api/recipes/{saved['recipe']}")["recipe"]
+        (salt,) = [line for stage in recipe["stages"] for line in stage["lines"] if line["item"] == "salt"]
+        self.assertEqual((salt["note"], salt["quantity"].endswith(" g")), ("to taste", True))
+        self.assertEqual(recipe["allowance_covers"], ["Pepper"])
+
     def test_what_its_sentences_do_is_saved_and_what_they_leave_open_is_asked(self) -> None:
         rows = ["Leek broth", "4 kg leeks, sliced", "6 l water", "Makes 5 l", "16 portions of 250 ml",
                 "Simmer 2 hours, lid ajar. Strain and reduce by half."]  # fmt: skip

@@ -33,6 +33,15 @@ STOCK = """Chicken stock
 Makes 5 l
 20 portions of 200 ml
 Simmer 3 hours with the lid ajar. Strain."""
+CHOWDER = """Harbour chowder
+Sweat 10 min:
+200 g butter or olive oil
+1 kg leeks, sliced
+2 kg russet potatoes, cubed
+500 g hake
+fish stock to cover
+Salt and freshly ground pepper to taste
+Simmer 20 min. Thin with milk."""
 # Pack, price and supplier as they stand on two invoices; all made up.
 PRICES = [
     ("Butter, unsalted", "5 kg", "41", "Dairy"), ("Leeks", "5 kg", "9,60", "Farm"), ("Onions", "10 kg", "8,50", ""),
@@ -178,3 +187,40 @@ class EmptyKitchen(BrowserTest):
         page.get_by_role("button", name="Put it on").click()
         expect(page.get_by_text("Left out: 1 kg moon dust")).to_be_visible()
         expect(page.locator('tr[data-line="plum-tomato"]')).to_contain_text("800 g")
+
+
+class KnownKitchen(BrowserTest):
+    def test_what_is_poured_by_eye_and_put_in_to_taste(self) -> None:
+        page = self.page
+        self.go("/cook/from/paper")
+        page.get_by_label("The recipe, line by line").fill(CHOWDER)
+        lines = page.get_by_label("As it was understood")
+        expect(page.get_by_text("5 lines wait for an answer")).to_be_visible()
+        # All that the kitchen lacks stands in one table; nothing is proposed that the words may not mean alone.
+        table = page.get_by_label("What the kitchen does not have", exact=True)
+        table.get_by_label('What "russet potatoes" is').select_option(label="new: Potatoes, waxy")
+        table.get_by_label('What "hake" is').select_option("new")
+        table.get_by_label('Kind of the new item "hake"').select_option("fish")
+        table.get_by_role("button", name="Take all 2").click()
+        expect(table).to_have_count(0)
+        lines.get_by_role("button", name="Butter, salted").click()
+        lines.get_by_role("button", name="20 l stockpot").click()
+        expect(page.get_by_text("1 line waits for an answer")).to_be_visible()
+        lines.get_by_label('Write "milk to thin" otherwise').fill("500 ml milk to thin")
+        lines.get_by_label('Write "milk to thin" otherwise').press("Enter")
+        expect(page.get_by_text("every line is understood")).to_be_visible()
+        expect(lines.get_by_text("or olive oil")).to_be_visible()
+        expect(lines.get_by_text("to cover, by eye")).to_be_visible()
+        self.assertEqual(self.axe(), [])
+        page.get_by_label("Price of Hake").fill("9")
+        page.get_by_label("Price of Potatoes, waxy").fill("1")
+        expect(page.get_by_label("What is asked").get_by_role("alert")).to_have_count(0)
+        page.keyboard.press("Control+s")
+        # The demo's stock says what salt it has, the hake does not: so the allowance stands for the salt, too.
+        expect(page.get_by_test_id("saved-state")).to_be_visible()
+        recipe = page.request.get(f"{self.address}/api/recipes/harbour-chowder").json()["recipe"]
+        (sweat, _) = recipe["stages"][:2]
+        found = {line["item"] or line["recipe"]: line for stage in recipe["stages"] for line in stage["lines"]}
+        self.assertEqual((found["fish-stock"]["by_eye"], found["milk"]["quantity"]), ("cover", "500 ml"))
+        self.assertEqual((found["butter"]["note"], recipe["allowance_covers"]), ("or olive oil", ["Salt", "Pepper"]))
+        self.assertEqual(sweat["method"], "sweat")

@@ -18,7 +18,7 @@ from potrel.core.words.paste import understand_paste
 from potrel.core.words.pasted import LineAnswer, Pasted
 from potrel.core.words.to_taste import salted, with_line
 from potrel.core.words.typed_pour import read_into
-from tests.kitchens import DAY, d, demo, kitchen
+from tests.kitchens import DAY, demo, kitchen
 
 ITEMS: list[dict[str, Any]] = [
     {"id": "water", "kind": "water", "density": "1", "composition": {"salt_g": "0"}},
@@ -54,7 +54,7 @@ class Salt(unittest.TestCase):
         of = pot(f"{ham * 10} g", f"{water} kg", **stage)
         recipe = of.view.recipes["pot"]
         line = salted(recipe, "s", "salt", of)
-        left = float(of.of("pot").balance.mass)  # type: ignore[arg-type]
+        left = float(of.of("pot").balance.mass)
         if line is None:
             # Salty enough, or less than half a gram short of it.
             self.assertGreaterEqual(float(share_of_salt(recipe, of)), 0.007 - 0.6 / left)
@@ -104,12 +104,12 @@ class FromPaper(unittest.TestCase):
         self.assertEqual((found.open, stage.vessel), (0, "stockpot"))
         poured = next(line for line in stage.lines if line.by_eye == "cover")
         cover = cover_of(found.recipe, stage, after.view)
-        self.assertAlmostEqual(float(poured.quantity.amount), float(cover.litres), 1)  # type: ignore[union-attr,arg-type]
+        self.assertAlmostEqual(float(poured.quantity.amount), float(cover.litres), 1)  # type: ignore[union-attr]
         salt = found.lines[3]
         assert salt.typed.line is not None
         self.assertIn(salt.typed.line, stage.lines)
         batch = after.content(found.recipe.id).batch.of(SALT)
-        self.assertAlmostEqual(float(batch / after.of(found.recipe.id).balance.mass), 0.007, 3)  # type: ignore[operator,arg-type]
+        self.assertAlmostEqual(float(batch / after.of(found.recipe.id).balance.mass), 0.007, 3)  # type: ignore[operator]
 
     def test_what_only_the_method_pours_is_not_forgotten(self) -> None:
         text = "Soup\n2 kg leeks\n\nMethod:\nSweat the leeks. Cover with cold water and simmer 30 min. Thin with milk."
@@ -124,7 +124,9 @@ class FromPaper(unittest.TestCase):
     def test_one_or_the_other_is_asked_and_the_other_noted(self) -> None:
         found, _ = self.paste("Soup\n500 g butter or olive oil\n2 kg leeks")
         self.assertEqual([one.id for one in found.lines[0].typed.candidates], ["butter", "olive-oil"])
-        found, _ = self.paste("Soup\n500 g butter or olive oil\n2 kg leeks", [LineAnswer("500 g butter or olive oil", item="butter")])
+        found, _ = self.paste(
+            "Soup\n500 g butter or olive oil\n2 kg leeks", [LineAnswer("500 g butter or olive oil", item="butter")]
+        )
         line = found.recipe.stages[0].lines[0]
         self.assertEqual((line.item, line.quantity.text, line.note), ("butter", "500 g", "or olive oil"))
 
