@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
+from dataclasses import field
 from decimal import Decimal
 from functools import lru_cache
 
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import plain
 from potrel.core.kitchen.quantities import parse_pack
+from potrel.core.numbers.rounding import half_even
 from potrel.core.numbers.units import GRAMS, canonical
 from potrel.core.tables import table
 
@@ -42,13 +44,29 @@ _UNIT = _any_of(UNIT_OF)
 _HOLDS = _any_of(CONTAINERS)
 _DOZEN = "dozen|doz|dz|dutzend|dtz|douzaines?|docenas?|dozzin[ae]|tuzin[ay]?|dúzias?|dussin"
 # "5 kg", "5KG", and "5-kg-Beutel".
-_SIZE = rf"(?P<size>{_NUMBER})(?:\s*|-)(?P<unit>{_UNIT})\b\.?"
+_SIZE = rf"(?P<size>{_NUMBER}|[.,][0-9]{{1,3}})(?:\s*|-)(?P<unit>{_UNIT})\b\.?"
+# 1/2, 1-1/9, 1 1/2
+_PART = r"(?:[0-9]{1,3}[ -])?[1-9]/(?:[2-9]|1[0-6])"
+# The middle of what is packed by the piece and weighed at the till: 10-12 lb.
+_FROM_TO = rf"(?P<low>{_NUMBER})\s*[-–]\s*(?P<size>{_NUMBER})\s*(?P<unit>{_UNIT})\b\.?"
 # In small letters, each with what a text has to hold for it to be worth a look: most lines of a long list hold little.
 _HINTED = (
+    # 6/#10, 6-#10, 6 x no. 10: cans of that size
+    (r"(?:#|no\.?)\s?10\b", r"(?<![\w.,/])(?:(?P<cans>[0-9]{1,3})\s*[x×*/-]?\s*)?(?:#|\bno\.?)\s?10\b(?:\s*cans?\b)?"),
+    # 1-1/9 BU, 1/2 bushel, 1 BU
+    (r"[0-9]\s*bu", rf"(?<![\w.,/])(?P<bushels>{_PART}|{_NUMBER})\s*(?:bu|bushels?)\b\.?"),
+    # 6/1/2 GAL: six of a half
+    (r"[0-9]/[1-9]/[0-9]", rf"(?<![\w.,/])(?P<outer>[0-9]{{1,4}}\s*/\s*)(?P<part>[1-9]/[248])\s*(?P<unit>{_UNIT})\b\.?"),
+    # 2/10-12 LB: two that weigh so much
+    (r"[x×*/]\s*[0-9.,]+\s*[-–]\s*[0-9]", rf"(?<![\w.,/])(?P<outer>[0-9]{{1,4}}\s*[x×*/]\s*){_FROM_TO}"),
+    # 4-1 GAL: four of one; but 1-2 gal is from one to two
+    (r"[0-9]-1\s*[^\W\d]", rf"(?<![\w.,/])(?P<outer>(?:[2-9]|[1-9][0-9])-)(?P<size>1)\s*(?P<unit>{_UNIT})\b\.?"),
+    # 6/5#: pounds each
+    (r"[x×*/]\s*[0-9.,]+\s?#", rf"(?<![\w.,/])(?P<outer>[0-9]{{1,4}}\s*[x×*/]\s*)(?P<pounds>{_NUMBER})\s?#(?!\w)"),
     # 1.4-1.6kg: what is weighed at the till; nobody knows before.
     (r"[0-9]\s*[-–]\s*[0-9]", rf"(?<![\w.,/])(?P<catch>{_NUMBER}\s*[-–]\s*{_SIZE})"),
     # 6 x 2.5kg, 4X6x1L, 6/2.5KG, 6er-Pack 1,5 l
-    (r"[0-9]\s*[x×*/]\s*[0-9]", rf"(?<![\w.,/])(?P<outer>(?:[0-9]{{1,4}}\s*[x×*/]\s*){{1,2}}){_SIZE}"),
+    (r"[0-9]\s*[x×*/]\s*[0-9.,]", rf"(?<![\w.,/])(?P<outer>(?:[0-9]{{1,4}}\s*[x×*/]\s*){{1,2}}){_SIZE}"),
     (r"[0-9]er", rf"(?<![\w.,/])(?P<outer>[0-9]{{1,3}})er(?:[- ]?(?:{_HOLDS}))?\s+(?:à\s+)?{_SIZE}"),
     # 70 CT 50 LB: so many in a box that weighs so much
     (
@@ -61,8 +79,13 @@ _HINTED = (
     (r"[a-z]\s*[x×*]\s*[0-9]", rf"(?<![\w.,/]){_SIZE}\s*[x×*]\s*(?P<behind>[0-9]{{1,4}})(?![\w.,])"),
     # 5KG
     (r"[0-9][\s-]*[^\W\d]", rf"(?<![\w.,/]){_SIZE}"),
-    # 2 dozen, 2 doz, 2 docenas
-    (r"[0-9]\s*[dt]", rf"(?<![\w.,/])(?P<dozens>[0-9]{{1,3}})\s*(?:{_DOZEN})\b\.?"),
+    # 2 dozen, 2 doz, 2 docenas, 2,5 Dutzend, 1/2 dz
+    (
+        r"[0-9½]\s*[dt]",
+        rf"(?<![\w.,/])(?P<outer>(?!1/2\b)[0-9]{{1,4}}\s*[x×*/]\s*)?(?P<dozens>1/2|½|[0-9]{{1,3}}(?:[.,]5)?)\s*(?:{_DOZEN})\b\.?",
+    ),
+    # DZ: one of it
+    (r"\bdo?z", r"(?:^|(?<![0-9])\s)(?P<dozens>)(?:dozen|doz|dz)\.?$"),
     # case of 12, caisse de 12; 8er; x30 at the end
     (rf"\b(?:{_OF})\s*[0-9]", rf"\b(?:{_HOLDS})\s+(?:{_OF})\s*(?P<pieces>[0-9]{{1,4}})(?![\w.,/]|\s*[x×*])"),
     (r"[0-9]er", r"(?<![\w.,/])(?P<pieces>[0-9]{1,3})er\b"),
@@ -74,8 +97,14 @@ _HINTED = (
 )
 _PATTERNS = tuple((re.compile(hint), re.compile(pattern)) for hint, pattern in _HINTED)
 # What only few lines hold stands before the bare size that most do: where one look finds none of this, none of it is there.
-_FEW = 6
-_ANY_OF_FEW = re.compile(r"[0-9]\s*(?:[-–x×*/]\s*[0-9]|er|ct|co|#)|[x×*]\s*[0-9]")
+_FEW = 12
+_ANY_OF_FEW = re.compile(
+    r"[0-9]\s*(?:[-–x×*/]\s*[0-9.,]|er|ct|co|bu|[x×*/-]?\s*#|[x×*/-]?\s*no)|[x×*]\s*[0-9]|(?:#|no\.?)\s?10\b"
+)
+# What is parted finer than that is no part of one: 1/50 lb is one of fifty pounds.
+_SMALLEST_PART = 16
+# The large can of catering: its size, and a unit of its own.
+CAN_10 = "no. 10 can"
 # A box of produce of 5 kg and more, of pieces of 60 g to 2 kg. Common practice, no source.
 _LIGHTEST_BOX, _PIECE = Decimal(5000), (Decimal(60), Decimal(2000))
 _WORD = re.compile(r"[^\W_]+(?:[.'’%-]+[^\W_]+)*%?")
@@ -83,10 +112,14 @@ _WORD = re.compile(r"[^\W_]+(?:[.'’%-]+[^\W_]+)*%?")
 
 @dataclass(frozen=True, slots=True)
 class PackText:
-    """What a line says: the name of the thing, its pack as a kitchen writes it (None where it tells none)."""
+    """What a line says: the name of the thing, its pack as a kitchen writes it (None where it tells none).
+
+    `is_middle` tells that it is of pieces which weigh from so much to so much: the pack is the middle of that.
+    """
 
     name: str
     pack: str | None
+    is_middle: bool = field(default=False, repr=False)
 
 
 def read_pack(text: str) -> PackText:
@@ -113,22 +146,51 @@ def read_pack(text: str) -> PackText:
             return read_pack(rest)
         pack = _pack(found.groupdict())
         if pack is not None or "among" in pattern.groupindex:
-            return PackText(_name(rest), pack)
+            return PackText(_name(rest), pack, "low" in pattern.groupindex)
+        if _is_a_part(found.groupdict()):
+            return PackText(_name(rest), None)
     return PackText(_name(text), None)
 
 
 def _pack(part: dict[str, str | None]) -> str | None:
     if part.get("among"):
         return _box(int(part["among"] or 0), Decimal((part["weight"] or "0").replace(",", ".")), part["of"] or "")
+    if "cans" in part:
+        count = int(part["cans"] or 1)
+        return f"{count} {CAN_10}" if count else None
+    if part.get("bushels"):
+        return f"{plain(_fraction(part['bushels'] or ''))} bushel"
+    if part.get("part"):
+        return _sized(plain(_fraction(part["part"] or "")), UNIT_OF[part["unit"] or ""], part["outer"] or "")
+    if part.get("low"):
+        low, high = (Decimal((part[end] or "").replace(",", ".")) for end in ("low", "size"))
+        return _sized(plain((low + high) / 2), UNIT_OF[part["unit"] or ""], part["outer"] or "") if low < high else None
     if part.get("pounds"):
-        return f"{plain(Decimal((part['pounds'] or '').replace(',', '.')))} lb"
+        return _sized(part["pounds"] or "", "lb", part.get("outer") or "")
     if part.get("pieces"):
         return f"{int(part['pieces'] or 0)} each" if int(part["pieces"] or 0) else None
-    if part.get("dozens"):
-        return f"{12 * int(part['dozens'] or 0)} each" if int(part["dozens"] or 0) else None
+    if part.get("dozens") is not None:
+        count = 12 * _fraction((part["dozens"] or "1").replace(",", ".").replace("½", "1/2"))
+        return _sized(plain(count), "each", part.get("outer") or "") if count else None
     if part.get("per"):
         return f"1 {UNIT_OF[part['per'] or '']}"
+    if _is_a_part(part):
+        return None
     return _sized(part["size"] or "0", UNIT_OF[part["unit"] or ""], part.get("outer") or part.get("behind") or "")
+
+
+def _is_a_part(part: dict[str, str | None]) -> bool:
+    """Whether "1/4 lb" stands there alone: one of four pounds, or a quarter of a pound."""
+    outer, size = part.get("outer") or "", part.get("size") or ""
+    return "low" not in part and outer.replace(" ", "") == "1/" and size.isdigit() and 1 < int(size) <= _SMALLEST_PART
+
+
+def _fraction(text: str) -> Decimal:
+    """A number that may be a part of one, to a ten-thousandth: 1-1/9, 1/2, 2.5."""
+    whole, _, rest = text.replace("-", " ").rpartition(" ")
+    top, _, bottom = rest.partition("/")
+    value = Decimal(top.replace(",", ".")) / Decimal(bottom or 1) + Decimal(whole.strip() or 0)
+    return half_even(value, 4)
 
 
 @lru_cache(maxsize=4096)
@@ -145,7 +207,7 @@ def _amount(text: str, unit: str) -> Decimal:
     """The amount of a size. Of grams and millilitres three digits behind a mark are thousands: nobody packs 1.000 of a gram."""
     if unit in ("g", "ml") and re.fullmatch(r"[0-9]{1,3}[.,][0-9]{3}", text):
         return Decimal(re.sub(r"[.,]", "", text))
-    return Decimal(text.replace(",", "."))
+    return Decimal(f"0{text}".replace(",", "."))
 
 
 def _box(count: int, weight: Decimal, unit: str) -> str | None:
@@ -204,7 +266,10 @@ def plain_size(size: str) -> str:
 def _own_words(pack: str) -> str | None:
     """A pack that is written as a kitchen writes it, in units of its own: "10 punnet"."""
     found = re.fullmatch(rf"((?:[0-9]{{1,4}}\s*[x×*]\s*)*)({_NUMBER})\s+([a-zA-Z][a-zA-Z ]{{1,30}})", pack)
-    return None if found is None else _plain_pack(pack)
+    if found is None or (found[3].lower() in CONTAINERS and Decimal(found[2].replace(",", ".")) == 1 and not found[1]):
+        # "1 CS": a case of nobody knows how many.
+        return None
+    return _plain_pack(pack)
 
 
 def _plain_pack(text: str) -> str | None:

@@ -167,8 +167,8 @@ def _rough_measures(kind: str, density: Decimal | None) -> Iterator[tuple[str, M
         if kind in row["kinds"].split(";") and (row["grams"] or density is not None):
             likely, times = (row["grams"], ONE) if row["grams"] else (row["millilitres"], density or ONE)
             one, low, high = (parse_quantity(f"{plain(Decimal(v) * times)} g") for v in (likely, row["low"], row["high"]))
-            # What is taken by hand is taken as it goes in.
-            yield row["measure"], Measure(one, "EP", low, high, row["source"])
+            # What is taken by hand is taken as it goes in; a can is told as it is bought.
+            yield row["measure"], Measure(one, _basis(row["basis"]), low, high, row["source"])
 
 
 def _preparation(text: str, sources: dict[str, str]) -> Preparation:
