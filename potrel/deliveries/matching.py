@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Collection, Sequence
+from dataclasses import replace
 from functools import lru_cache
 
 from rapidfuzz import fuzz
@@ -12,6 +13,7 @@ from potrel.core.buy.pack_text import CONTAINERS, UNIT_OF
 from potrel.core.buy.price_list import ListLine, Match
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kitchen import Kitchen
+from potrel.core.kitchen.naming import known_words, line_words
 
 # Below this a name is not even proposed; from here on a person is asked to confirm it. Found by trial on made-up lists.
 _LIKELY = 78
@@ -24,6 +26,16 @@ _BESIDE = frozenset({
     "per", "and", "of", "the", "in", "with", "for",
 })  # fmt: skip
 _DROPPED = _BESIDE | CONTAINERS | UNIT_OF.keys()
+# What every line says beside what the thing is; a number is part of it where it is a share: Cream 35%.
+_LISTED = frozenset({"cl", "class", "grade", "per", "and", "of", "the", "in", "with", "for"}) | CONTAINERS | UNIT_OF.keys()
+_EXACT = re.compile(r"[^\W\d_]{2,}|[0-9]+(?:[.,][0-9]+)?(?=\s?%)")
+# Another state, another part, another work done: one such word more or less, and it is another thing. Common practice, no
+# source.
+_ANOTHER = (
+    line_words("part")
+    | (line_words("cut") - {"trimmed", "washed", "rinsed", "topped", "tailed", "piece", "split"})
+    | {"dry", "unsalted", "salted", "unsmoked", "prepared", "raw", "sweetened", "unsweetened", "skimmed", "boneless", "free"}
+)
 # What says the same in fewer letters. Common practice, no source.
 _SAME = {
     "tin": "canned", "tinned": "canned", "can": "canned", "frz": "frozen", "iqf": "frozen", "sltd": "salted",
@@ -48,6 +60,12 @@ def _singular(word: str) -> str:
         if word.endswith(ending) and len(word) > len(ending) + 2:
             return word[: -len(ending)] + base
     return word
+
+
+def _exact(text: str) -> frozenset[str]:
+    """All that a name says, whatever the order: those of one thing are alike, and no word more."""
+    words = [word for word in _EXACT.findall(text.lower()) if word not in _LISTED or word in _SAME]
+    return frozenset(word.stem for word in known_words([_SAME.get(word, word) for word in words]))
 
 
 class Matching:
@@ -92,15 +110,19 @@ class Matching:
             found = self._by_name.get(name)
             if found is None:
                 found = self._by_name[name] = self._names.match(name)
-            self._by_text[text] = found
+            found = self._by_text[text] = self._names.read(text, found)
         return found
 
 
 class _Names:
     """The names of a kitchen's items. Only those that share the beginning of a word with a line are compared to it."""
 
-    def __init__(self, items: Iterable[Item]) -> None:
+    def __init__(self, items: Collection[Item]) -> None:
         self._items = [(item.id, bare_name(item.name)) for item in items]
+        self._exact: dict[frozenset[str], list[str]] = {}
+        self._said = {item.id: _exact(item.name) for item in items}
+        for id_, words in self._said.items():
+            self._exact.setdefault(words, []).append(id_)
         self._by_start: dict[str, set[int]] = {}
         for place, (_, name) in enumerate(self._items):
             for word in name.split():
@@ -120,8 +142,26 @@ class _Names:
             return Match(others[0], "likely", scored[0][0], others)
         return Match(None, "none", None, others)
 
+    def read(self, text: str, likely: Match) -> Match:
+        """What a text is beside the item that its bare name is likest to: by its exact name, or alike but for some words.
 
-def likest(text: str, items: Iterable[Item], most: int) -> list[str]:
+        Where one of those is of another state, part or work, it is another thing, and no more than a proposal.
+        """
+        said = _exact(text)
+        known = self._exact.get(said, [])
+        if len(known) == 1 and said:
+            return Match(known[0], "name")
+        if likely.item is None:
+            return likely
+        item = self._said[likely.item]
+        more, less = tuple(sorted(said - item)), tuple(sorted(item - said))
+        other_share = any(map(str.isdigit, more)) and any(map(str.isdigit, less))
+        if _ANOTHER.intersection((*more, *less)) or other_share or not said:
+            return Match(None, "none", None, likely.others)
+        return replace(likely, more=more, less=less)
+
+
+def likest(text: str, items: Collection[Item], most: int) -> list[str]:
     """The ids of the items whose names are most like a text, the likest first."""
     return [item for score, item in _Names(items).likest(bare_name(text))[:most] if score >= _LIKELY - 35]
 

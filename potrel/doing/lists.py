@@ -15,7 +15,7 @@ from potrel.core.errors import BadDocument
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Flag, Id, Name
 from potrel.core.kitchen.supply import ListForm, Supplier
-from potrel.core.rooms.review import TAKEN, LineChoice, ListChoices, State
+from potrel.core.rooms.review import TAKEN, LineChoice, ListChoices
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
 from potrel.deliveries.understanding import Understood
@@ -59,15 +59,13 @@ class ReadStep:
 class SaveChoices(Keyed):
     """What a person says of a list: each part that is given replaces what was said before, lines one by one.
 
-    `confirm_all` says of every line in a state that it is right as it stands. `lines_were` is what was seen to be said of the
-    lines; it is refused where somebody said something else of one in the meantime.
+    `lines_were` is what was seen to be said of the lines; it is refused where somebody said something else of one since.
     """
 
     supplier: Id | None = None
     kind: ListKind | None = None
     columns: dict[Name, str] | None = None
     lines: list[LineChoice] | None = None
-    confirm_all: State | None = None
     lines_were: list[LineChoice] | None = None
 
 
@@ -111,8 +109,6 @@ def say_of_list(kitchens: Kitchens, reviews: Reviews, number: int, said: SaveCho
     for line in said.lines or ():
         if line.item is not None and line.item not in known.items:
             raise NotFound("item", line.item)
-    if said.confirm_all is not None:
-        said = replace(said, lines=[*(said.lines or ()), *_confirmed(reviews.reading(number), said.confirm_all)])
     with kitchens.database.writing(by) as connection:
         stored = load_price_list(connection, number)
         _check_open(stored, said, reviews)
@@ -193,15 +189,6 @@ def _check_lines(now: ListChoices, said: SaveChoices) -> None:
     for seen in said.lines_were or ():
         if there.get(seen.place, LineChoice(seen.place)) != seen:
             raise StaleReview
-
-
-def _confirmed(reading: Reading, state: State) -> list[LineChoice]:
-    return [
-        # Which item it is, and whether an odd price is right, are two questions.
-        replace(line.chosen or LineChoice(line.place), item=line.item, confirmed=state == "suspicious", pack=line.pack)
-        for line in reading.reviewed.lines
-        if line.state == state and line.item is not None and not line.recorded
-    ]
 
 
 def _check_unchanged(connection: Connection, reading: Reading, seen: str, version: Version) -> None:

@@ -9,7 +9,7 @@ from dataclasses import replace
 from decimal import Decimal
 from typing import get_args
 
-from potrel.core.buy.pack_text import plain_size, price_and_per, read_pack, understood_pack
+from potrel.core.buy.pack_text import is_middle, plain_size, price_and_per, read_pack, understood_pack
 from potrel.core.buy.price_list import Besides, ListKind, ListLine, Meaning, Part, PriceList
 from potrel.core.kitchen.kinds import ZERO, carried, plain
 from potrel.core.kitchen.supply import ListForm
@@ -127,7 +127,7 @@ class _Table:
             place, text[:400], said.name or text[:400], row["code"][:200] or None, gtin_in(row["gtin"]),
             pack, price, quantity, on, until, understood_pack(row["drained"]),
             row["item"] or None, row["supplier"] or None, problem,
-            doubt=self._contradiction(row, price, quantity),
+            doubt=self._contradiction(row, price, quantity), note=_middle(pack, (row["pack"], row["size"], text)),
         )  # fmt: skip
 
     def _pack(self, row: _Cells) -> str | None:
@@ -212,6 +212,13 @@ class _Table:
             return None
         english = "{quantity} times {price} is not the {amount} that the line comes to: which is right?"
         return say("amount_contradicts", english, quantity=plain(quantity), price=plain(price), amount=amount)
+
+
+def _middle(pack: str | None, cells: Sequence[str]) -> Sentence | None:
+    """A word where a pack is the middle of what its pieces weigh."""
+    if pack is None or not any(is_middle(one) for one in cells):
+        return None
+    return say("pack_middle", "it is weighed at the till: {pack} is the middle of what the list says", pack=pack)
 
 
 def _by_measure(written: str) -> str | None:

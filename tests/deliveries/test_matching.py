@@ -14,13 +14,21 @@ from potrel.demo import demo_lists
 from tests.kitchens import DAY, demo
 
 # How wholesalers write what the demo's kitchen buys (made up in the manner of the trade), and what is none of it.
-_LIKE = {
-    "LEEKS WASHED CL1": "leek", "ONIONS BROWN": "onion", "CARROTS WASHED": "carrot", "Peppers red cl1": "red-pepper",
-    "TOMATOES PLUM PEELED TINS": "plum-tomato", "SWEETCORN FRZ 4X2.5KG": "sweetcorn",
-    "SWEETCORN TINNED": "sweetcorn-can", "CREAM UHT 35%": "cream", "Flat parsley": "parsley", "KALE CURLY": "kale",
-    "BEEF SHIN BNLS": "beef-shin", "SWEDES": "swede", "LENTILS RED SPLIT": "red-lentil", "OIL OLIVE": "olive-oil",
-    "Haddock smoked fillet": "smoked-haddock", "BUTTER SALTED": "butter", "Beetroots": "beetroot",
+_EXACT = {
+    "Peppers red cl1": "red-pepper", "SWEETCORN FRZ 4X2.5KG": "sweetcorn", "SWEETCORN TINNED": "sweetcorn-can",
+    "KALE CURLY": "kale", "BEEF SHIN BNLS": "beef-shin", "SWEDES": "swede", "OIL OLIVE": "olive-oil",
+    "Haddock smoked fillet": "smoked-haddock", "BUTTER SALTED": "butter", "Beetroots": "beetroot", "RUTABAGA 10KG": "swede",
 }  # fmt: skip
+_LIKE = {
+    "LEEKS WASHED CL1": ("leek", "washed", ""), "ONIONS BROWN": ("onion", "brown", ""),
+    "CARROTS WASHED": ("carrot", "washed", ""), "CREAM UHT 35%": ("cream", "uht", ""),
+    "Flat parsley": ("parsley", "flat", ""), "LENTILS RED SPLIT": ("red-lentil", "split", ""), "CREAM": ("cream", "", "35"),
+}  # fmt: skip
+# Another state, part or process is another thing, however alike it is called.
+_ANOTHER = (
+    "LEEKS FROZEN", "CARROTS DICED", "BUTTER UNSALTED", "SWEETCORN", "HADDOCK FILLET", "CELERY SEED", "ONION POWDER",
+    "TOMATOES PLUM PEELED TINS", "CREAM 18%", "SALT SMOKED", "PARSLEY DRIED",
+)  # fmt: skip
 _UNLIKE = ("TOILET PAPER", "Hake steaks", "WASHING UP LIQUID", "SUGAR GRANULATED", "CHERVIL ROOT")
 
 
@@ -40,10 +48,21 @@ def understood(data: bytes, of: Kitchen, choices: ListChoices | None = None) -> 
 
 class Likeness(unittest.TestCase):
     def test_names_of_the_trade(self) -> None:
-        for name, item in _LIKE.items():
+        for name, item in _EXACT.items():
             with self.subTest(name):
                 (found,) = matched(line(name))
-                self.assertEqual((found.item, found.how), (item, "likely"))
+                self.assertEqual((found.item, found.how), (item, "name"))
+        for name, (item, more, less) in _LIKE.items():
+            with self.subTest(name):
+                (found,) = matched(line(name))
+                self.assertEqual((found.item, found.how, " ".join(found.more)), (item, "likely", more))
+                self.assertEqual(" ".join(found.less), less)
+
+    def test_another_state_part_or_process_is_another_thing(self) -> None:
+        for name in _ANOTHER:
+            with self.subTest(name):
+                (found,) = matched(line(name))
+                self.assertEqual((found.item, found.how), (None, "none"))
 
     def test_what_is_not_bought_is_not_taken_for_something(self) -> None:
         for name in _UNLIKE:

@@ -7,6 +7,7 @@ from unittest.mock import patch
 
 from potrel.core.kitchen.quantities import parse_pack
 from potrel.core.kitchen.supply import Offer
+from potrel.core.rooms.review import LineChoice
 from potrel.demo import demo_lists
 from potrel.devices.supplier_service import SupplierService
 from potrel.doing.kitchens import Kitchens
@@ -29,8 +30,10 @@ class SeenTwice(DatabaseTest):
         *_, last = read_file(data, self.kitchens, self.reviews, "a file", "test")
         assert last.number is not None
         self.number = last.number
-        said = SaveChoices(supplier="saltmarsh", confirm_all="likely")
-        say_of_list(self.kitchens, self.reviews, self.number, said, "test")
+        say_of_list(self.kitchens, self.reviews, self.number, SaveChoices(supplier="saltmarsh"), "test")
+        likely = [one for one in self.reviews.reading(self.number).reviewed.lines if one.state == "likely"]
+        looked_at = [LineChoice(one.place, one.item) for one in likely]
+        say_of_list(self.kitchens, self.reviews, self.number, SaveChoices(lines=looked_at), "test")
 
     def record(self) -> str:
         return record_list(self.kitchens, self.reviews, self.number, self.reviews.reading(self.number).seen, "test").state

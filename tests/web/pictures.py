@@ -8,7 +8,7 @@ from collections.abc import Callable
 from playwright.sync_api import Page, sync_playwright
 
 from tests.generated import ROOT
-from tests.web.browser import ARGUMENTS, CHROMIUM
+from tests.web.browser import ARGUMENTS, CHROMIUM, look_at_likely
 
 
 def change_quantity(page: Page) -> None:
@@ -40,7 +40,7 @@ def type_price(page: Page) -> None:
 def confirm_likely(page: Page) -> None:
     page.get_by_label("list of").select_option("Saltmarsh Produce")
     page.get_by_role("heading", name="Price list of Saltmarsh Produce").wait_for()
-    page.keyboard.press("a")
+    look_at_likely(page)
     page.get_by_test_id("effects").wait_for()
 
 

@@ -92,7 +92,7 @@ def find_on_shelf(find: Annotated[str, Query(max_length=200)], most: Annotated[i
     by_id = {known.item.id: known for known in shelf()}
     named = on_shelf(find)
     have = {known.item.id for known in named}
-    alike = [by_id[one] for one in likest(find, (known.item for known in shelf()), most) if one not in have]
+    alike = [by_id[one] for one in likest(find, [known.item for known in shelf()], most) if one not in have]
     return reply(list[Known], [*named, *alike][:most])
 
 

@@ -95,6 +95,7 @@ _HINTED = (
     # CELERIAC EA, PARSLEY BCH: a unit of count at the end, without a number
     (r"[a-z]$", rf"(?:^|\s)(?P<per>{'|'.join((*_words('each')[:7], *_words('bunch'), *_words('head')))})\.?$"),
 )
+_WEIGHS = re.compile(_FROM_TO)
 _PATTERNS = tuple((re.compile(hint), re.compile(pattern)) for hint, pattern in _HINTED)
 # What only few lines hold stands before the bare size that most do: where one look finds none of this, none of it is there.
 _FEW = 12
@@ -156,8 +157,8 @@ def _pack(part: dict[str, str | None]) -> str | None:
     if part.get("among"):
         return _box(int(part["among"] or 0), Decimal((part["weight"] or "0").replace(",", ".")), part["of"] or "")
     if "cans" in part:
-        count = int(part["cans"] or 1)
-        return f"{count} {CAN_10}" if count else None
+        cans = int(part["cans"] or 1)
+        return f"{cans} {CAN_10}" if cans else None
     if part.get("bushels"):
         return f"{plain(_fraction(part['bushels'] or ''))} bushel"
     if part.get("part"):
@@ -170,8 +171,8 @@ def _pack(part: dict[str, str | None]) -> str | None:
     if part.get("pieces"):
         return f"{int(part['pieces'] or 0)} each" if int(part["pieces"] or 0) else None
     if part.get("dozens") is not None:
-        count = 12 * _fraction((part["dozens"] or "1").replace(",", ".").replace("½", "1/2"))
-        return _sized(plain(count), "each", part.get("outer") or "") if count else None
+        pieces = 12 * _fraction((part["dozens"] or "1").replace(",", ".").replace("½", "1/2"))
+        return _sized(plain(pieces), "each", part.get("outer") or "") if pieces else None
     if part.get("per"):
         return f"1 {UNIT_OF[part['per'] or '']}"
     if _is_a_part(part):
@@ -242,7 +243,18 @@ def understood_pack(pack: str, unit: str = "", size: str = "") -> str | None:
         return _plain_pack(f"{size or 1} {known}")
     if pack and size and known and re.fullmatch(_NUMBER, size):
         return _plain_pack(f"{size} {known}")
-    return read_pack(pack).pack or _own_words(pack)
+    weighs = _WEIGHS.fullmatch(pack.lower())
+    return read_pack(pack).pack or (_own_words(pack) if weighs is None else _pack(weighs.groupdict()))
+
+
+def is_middle(pack: str) -> bool:
+    """Whether a pack as text tells from where to where it weighs, so that its middle is what is taken.
+
+    >>> is_middle("2/10-12 LB"), is_middle("10-12 LB"), is_middle("6/5 LB")
+    (True, True, False)
+    """
+    # Most cells have no such sign: they are not looked through.
+    return ("-" in pack or "–" in pack) and (_WEIGHS.fullmatch(pack.strip().lower()) is not None or read_pack(pack).is_middle)
 
 
 _AVERAGE = re.compile(r"\s*\b(?:avg|average|approx|ca)\b\.?(?:\s*(?:wt|weight)\b\.?)?\s*$", re.IGNORECASE)

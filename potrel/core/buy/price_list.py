@@ -27,7 +27,7 @@ class ListLine:
 
     `quantity` is so many packs. `item` and `supplier` are ids of the kitchen's own, where the list says them.
     `problem` says what of the line could not be understood, `doubt` what it says against itself; `none_today` that the supplier
-    has run out of it.
+    has run out of it; `note` what was made of it that a person may want to know.
     """
 
     place: int
@@ -46,6 +46,7 @@ class ListLine:
     problem: Sentence | None = None
     none_today: bool = False
     doubt: Sentence | None = None
+    note: Sentence | None = None
 
     @property
     def called(self) -> str:
@@ -112,9 +113,14 @@ def kind_in_words(kind: ListKind) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Match:
-    """The item that a line may be, how that is known, and the likeness [0 to 100] of a name that is only like it."""
+    """The item that a line may be, how that is known, and the likeness [0 to 100] of a name that is only like it.
+
+    Of such a one `more` are the words that only the line says, `less` those that only the item does.
+    """
 
     item: str | None
     how: How
     likeness: int | None = None
     others: tuple[str, ...] = ()
+    more: tuple[str, ...] = ()
+    less: tuple[str, ...] = ()

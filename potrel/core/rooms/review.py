@@ -18,9 +18,10 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.gtin import check_digit_fits
 from potrel.core.kitchen.integrity import known_units, unknown_unit
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import Computed, Flag, Id, Money, Name, On, carried
+from potrel.core.kitchen.kinds import Computed, Flag, Id, Money, Name, On, carried, plain
 from potrel.core.kitchen.quantities import Pack, Quantity, parse_quantity
 from potrel.core.kitchen.supply import Credit, Offer
+from potrel.core.numbers.rounding import half_even
 from potrel.core.pot.day_view import DayView
 from potrel.core.sentences import Sentence, say
 
@@ -31,6 +32,8 @@ _THOUSAND = Decimal(1000)
 # A credited pack within this share of the price of a delivered one is a pack that went back. Common practice, no source.
 _SAME_PRICE = Decimal("0.02")
 _DEAREST = Decimal(10_000_000)
+# A price that moved by one part in so many is looked at before it is recorded.
+_FAR = 3
 # What of a line is asked, by what answers it.
 _ANSWERED_BY = {
     "price_of_which": "pack", "before_or_after": "price", "discount_of_all": "price", "allowance_of_which": "price",
@@ -65,7 +68,8 @@ class ListChoices(Keyed):
 class ReviewLine:
     """A line and what it would do. Money per kilo [money/kg] before and after; `change` is their ratio less 1.
 
-    `needs_weight` is the unit of its pack that the item has no weight for yet. `said` are doubts and notes with their codes,
+    `needs_weight` is the unit of its pack that the item has no weight for yet. Of a name that is only like an item's, `more`
+    are the words that only the line says, `less` those that only the item does. `said` are doubts and notes with their codes,
     `chosen` is what a person said of it; `recorded` that it was recorded and says no more.
     """
 
@@ -88,6 +92,8 @@ class ReviewLine:
     was_offer: Offer | None
     change: Computed | None
     needs_weight: str | None
+    more: list[str]
+    less: list[str]
     goods_back: Flag | None
     doubts: list[str]
     notes: list[str]
@@ -151,7 +157,8 @@ class Reviewer:
         if choice.pass_over or (line.called in self._passed_over and choice.item is None):
             return self._reviewed(line, match, choice, "passed_over"), None
         if item is None:
-            return self._reviewed(line, match, choice, "unmatched"), None
+            asked = [one for one in (line.problem, line.doubt) if one is not None]
+            return self._reviewed(line, match, choice, "unmatched", doubts=asked), None
         if line.none_today:
             return self._reviewed(line, match, choice, "none_today", item.name), None
         offer = self._offer(line, item.id, choice)
@@ -162,6 +169,8 @@ class Reviewer:
         doubts = [] if self._of.kind == "credit_note" else price_doubts(before, now, line.quantity)
         if line.doubt is not None and choice.price is None:
             doubts.insert(0, line.doubt)
+        if not doubts and self._of.kind != "credit_note":
+            doubts += _moved_far(before, now)
         state: State = "new" if before is None else "same" if _alike(before, now) else "changed"
         if match.how == "likely" and not choice.confirmed:
             state = "likely"
@@ -172,7 +181,7 @@ class Reviewer:
             mistyped = [say("list_says", "the list says {price}", price=read)]
         else:
             mistyped = []
-        notes = [*mistyped, *self._notes(before, now)]
+        notes = [*mistyped, *([] if line.note is None or choice.pack is not None else [line.note]), *self._notes(before, now)]
         return self._reviewed(line, match, choice, state, item.name, doubts, notes, (before, now)), offer
 
     def _reviewed(
@@ -193,7 +202,8 @@ class Reviewer:
         return ReviewLine(
             line.place, line.text, line.code, line.gtin, choice.pack or line.pack,
             line.price if choice.price is None else choice.price, line.quantity, self._day(line), state, match.how,
-            match.likeness, match.item, name, list(match.others), was, now, was_offer, change, needs_weight, back,
+            match.likeness, match.item, name, list(match.others), was, now, was_offer, change, needs_weight,
+            list(match.more), list(match.less), back,
             [one.english for one in doubts], [one.english for one in notes], [*doubts, *notes], choice,
         )  # fmt: skip
 
@@ -293,6 +303,19 @@ class Reviewer:
         if self._twice[key] > 1:
             notes.append(say("same_item_again", "another line is this item too: of one day, the last one counts"))
         return notes
+
+
+def _moved_far(before: Price | None, now: Price) -> list[Sentence]:
+    """A word where a price moved by a third or more since the list before: somebody looks at that."""
+    was, is_now = (None if one is None else one.per_gram for one in (before, now))
+    if before is None or not was or is_now is None or before.offer.supplier != now.offer.supplier:
+        return []
+    if abs(is_now - was) * _FAR < was:
+        return []
+    percent = plain(half_even(abs(is_now / was - 1) * 100, 0))
+    if is_now > was:
+        return [say("moved_up", "it is {percent}% dearer than the last one: is it the same thing?", percent=percent)]
+    return [say("moved_down", "it is {percent}% cheaper than the last one: is it the same thing?", percent=percent)]
 
 
 def _drained(text: str | None) -> Quantity | Sentence | None:

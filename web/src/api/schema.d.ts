@@ -5230,7 +5230,8 @@ export interface components {
          * ReviewLine
          * @description A line and what it would do. Money per kilo [money/kg] before and after; `change` is their ratio less 1.
          *
-         *     `needs_weight` is the unit of its pack that the item has no weight for yet. `said` are doubts and notes with their codes,
+         *     `needs_weight` is the unit of its pack that the item has no weight for yet. Of a name that is only like an item's, `more`
+         *     are the words that only the line says, `less` those that only the item does. `said` are doubts and notes with their codes,
          *     `chosen` is what a person said of it; `recorded` that it was recorded and says no more.
          */
         ReviewLine: {
@@ -5277,6 +5278,10 @@ export interface components {
             change: string | null;
             /** Needs Weight */
             needs_weight: string | null;
+            /** More */
+            more: string[];
+            /** Less */
+            less: string[];
             /** Goods Back */
             goods_back: boolean | null;
             /** Doubts */
@@ -5442,8 +5447,7 @@ export interface components {
          * SaveChoices
          * @description What a person says of a list: each part that is given replaces what was said before, lines one by one.
          *
-         *     `confirm_all` says of every line in a state that it is right as it stands. `lines_were` is what was seen to be said of the
-         *     lines; it is refused where somebody said something else of one in the meantime.
+         *     `lines_were` is what was seen to be said of the lines; it is refused where somebody said something else of one since.
          */
         SaveChoices: {
             /** Supplier */
@@ -5456,8 +5460,6 @@ export interface components {
             } | null;
             /** Lines */
             lines?: components["schemas"]["LineChoice"][] | null;
-            /** Confirm All */
-            confirm_all?: ("new" | "changed" | "same" | "likely" | "suspicious" | "unmatched" | "unusable" | "none_today" | "passed_over") | null;
             /** Lines Were */
             lines_were?: components["schemas"]["LineChoice"][] | null;
         };

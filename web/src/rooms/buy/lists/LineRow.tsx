@@ -143,6 +143,7 @@ function ItemOf({
           </button>
         )}
         <div className="quiet text-xs">{HOW[line.how]}</div>
+        {line.state === "likely" && <Differs line={line} />}
       </>
     );
   }
@@ -170,12 +171,30 @@ function ItemOf({
   );
 }
 
+/** What the two names do not share: a likeness is taken once somebody has looked at that. */
+function Differs({ line }: { line: ReviewLine }) {
+  return (
+    <div className="text-xs">
+      {line.more.length > 0 && (
+        <div>
+          only the list says <b>{line.more.join(", ")}</b>
+        </div>
+      )}
+      {line.less.length > 0 && (
+        <div>
+          only the item says <b>{line.less.join(", ")}</b>
+        </div>
+      )}
+    </div>
+  );
+}
+
 const HOW: Record<ReviewLine["how"], string> = {
   chosen: "as you said",
   item: "by its id",
   code: "by its code",
   gtin: "by its GTIN",
-  name: "by its name",
+  name: "by its exact name",
   likely: "its name is like it",
   none: "",
 };
@@ -249,15 +268,14 @@ function Buttons({ line, act, pick }: { line: ReviewLine; act: LineActions; pick
           <button type="button" className={`${small} btn-primary mr-1`} onClick={() => act.confirm(line)}>
             It is right
           </button>
+          <NewOne line={line} act={act} />
           <PassOver line={line} act={act} />
         </>
       );
     case "unmatched":
       return (
         <>
-          <button type="button" className={`${small} mr-1`} onClick={() => act.add(line)}>
-            New item
-          </button>
+          <NewOne line={line} act={act} />
           <PassOver line={line} act={act} />
         </>
       );
@@ -273,11 +291,22 @@ function Buttons({ line, act, pick }: { line: ReviewLine; act: LineActions; pick
       return line.name ? <PassOver line={line} act={act} /> : null;
     default:
       return (
-        <button type="button" className={small} onClick={pick}>
-          Not this
-        </button>
+        <>
+          <button type="button" className={`${small} mr-1`} onClick={pick}>
+            Not this
+          </button>
+          <NewOne line={line} act={act} />
+        </>
       );
   }
+}
+
+function NewOne({ line, act }: { line: ReviewLine; act: LineActions }) {
+  return (
+    <button type="button" className="btn btn-xs mr-1" onClick={() => act.add(line)}>
+      New item
+    </button>
+  );
 }
 
 function PassOver({ line, act }: { line: ReviewLine; act: LineActions }) {

@@ -98,7 +98,8 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
   }, [lines]);
 
   const act = useActions(ofLine, setAdding);
-  const ready = head.blocked === null && !record.isPending && (!settled || head.writes > 0);
+  // While something is said of a line, what was seen of it is not what there is.
+  const ready = head.blocked === null && !record.isPending && !say.isPending && (!settled || head.writes > 0);
   // Of a recorded list, what was left out can still be dealt with.
   const open = !settled || waiting > 0 || head.writes > 0;
   const toRecord = () => ready && record.mutate(head.seen);
@@ -122,7 +123,7 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
     p: () =>
       placeIn(body.current, LINES) >= 0 &&
       document.activeElement?.closest("tr")?.querySelector("input")?.focus(),
-    a: () => open && say.mutate({ confirm_all: "likely" }),
+    n: onLine((line) => act.add(line)),
     "Ctrl+Enter": toRecord,
     escape: () => navigate("/buy/lists"),
     // From a field to its line; what was typed there is taken.
@@ -155,17 +156,8 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
               <p className="quiet text-sm">
                 <span className="keys">
                   <kbd>↑</kbd> <kbd>↓</kbd> choose a line, <kbd>C</kbd> it is right, <kbd>I</kbd> another
-                  item, <kbd>P</kbd> its pack, <kbd>X</kbd> pass over
+                  item, <kbd>N</kbd> a new item, <kbd>P</kbd> its pack, <kbd>X</kbd> pass over
                 </span>
-                {(head.counts.likely ?? 0) > 0 && (
-                  <button
-                    type="button"
-                    className="btn btn-xs ml-3"
-                    onClick={() => say.mutate({ confirm_all: "likely" })}
-                  >
-                    All {head.counts.likely} likely ones are right <kbd className="text-base-content">A</kbd>
-                  </button>
-                )}
               </p>
             )}
             <Table

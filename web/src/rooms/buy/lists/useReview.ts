@@ -41,7 +41,6 @@ const SAID_NOTHING: SaveChoices = {
   kind: null,
   columns: null,
   lines: null,
-  confirm_all: null,
   lines_were: null,
 };
 
