@@ -62,10 +62,25 @@ def _singular(word: str) -> str:
     return word
 
 
+@lru_cache(maxsize=16_384)
 def _exact(text: str) -> frozenset[str]:
     """All that a name says, whatever the order: those of one thing are alike, and no word more."""
     words = [word for word in _EXACT.findall(text.lower()) if word not in _LISTED or word in _SAME]
     return frozenset(word.stem for word in known_words([_SAME.get(word, word) for word in words]))
+
+
+def another_thing(text: str, name: str) -> bool:
+    """Whether a word that only one of two names says makes it another thing: another state, part, work, or share.
+
+    >>> another_thing("LEEKS WASHED", "Leeks"), another_thing("CARROTS DICED", "Carrots")
+    (False, True)
+    >>> another_thing("CREAM 18%", "Cream 35%")
+    True
+    """
+    said, other = _exact(text), _exact(name)
+    more, less = said - other, other - said
+    other_share = any(map(str.isdigit, more)) and any(map(str.isdigit, less))
+    return other_share or bool(_ANOTHER & (more | less))
 
 
 class Matching:
@@ -120,6 +135,7 @@ class _Names:
     def __init__(self, items: Collection[Item]) -> None:
         self._items = [(item.id, bare_name(item.name)) for item in items]
         self._exact: dict[frozenset[str], list[str]] = {}
+        self._called = {item.id: item.name for item in items}
         self._said = {item.id: _exact(item.name) for item in items}
         for id_, words in self._said.items():
             self._exact.setdefault(words, []).append(id_)
@@ -154,11 +170,9 @@ class _Names:
         if likely.item is None:
             return likely
         item = self._said[likely.item]
-        more, less = tuple(sorted(said - item)), tuple(sorted(item - said))
-        other_share = any(map(str.isdigit, more)) and any(map(str.isdigit, less))
-        if _ANOTHER.intersection((*more, *less)) or other_share or not said:
+        if not said or another_thing(text, self._called[likely.item]):
             return Match(None, "none", None, likely.others)
-        return replace(likely, more=more, less=less)
+        return replace(likely, more=tuple(sorted(said - item)), less=tuple(sorted(item - said)))
 
 
 def likest(text: str, items: Collection[Item], most: int) -> list[str]:

@@ -69,13 +69,18 @@ def forms_of(supplier: Supplier | None) -> list[ListForm]:
 
 
 def guess_supplier(kitchen: Kitchen, of: PriceList) -> Supplier | None:
-    """Whose list it is: by the name that it says, by the heads of its table, else by codes that only one supplier uses."""
+    """Whose list it is: by the name that it says, by its letterhead or its heads, else by codes that only one supplier uses."""
     if of.supplier is not None:
         names = {one.id: one.name for one in kitchen.suppliers}
         best = process.extractOne(
             of.supplier, names, scorer=fuzz.token_sort_ratio, processor=utils.default_process, score_cutoff=_SAME_NAME
         )
         return None if best is None else next(one for one in kitchen.suppliers if one.id == best[2])
+    above = [utils.default_process(name) for name in of.letterhead]
+    for one in kitchen.suppliers:
+        name = utils.default_process(one.name)
+        if any(fuzz.token_sort_ratio(name, said) >= _SAME_NAME for said in above):
+            return one
     heads = {plain_head(head) for head in of.heads}
     by_form = [one for one in kitchen.suppliers if fitting(one.forms, of.heads).heads]
     by_columns = [

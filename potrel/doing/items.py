@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass, replace
 
 from potrel.core.buy.typed_price import check_offer, pack_typed
 from potrel.core.cost.costing import Costing
@@ -12,13 +12,14 @@ from potrel.core.errors import BadDocument, BadQuantity
 from potrel.core.kitchen.integrity import check_measures, known_units
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import Cell, Flag, Id, Mass, Money, Name, On
+from potrel.core.kitchen.kinds import ONE, Cell, Flag, Id, Mass, Money, Name, On
+from potrel.core.kitchen.naming import id_for
 from potrel.core.kitchen.quantities import Pack
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.rooms.labels import Label, checked_now, label_of, unread
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
-from potrel.core.trim.shelf import filled
+from potrel.core.trim.shelf import filled, parts_filled, shelf
 from potrel.doing.kitchens import Kitchens
 from potrel.store.changes import read_version
 from potrel.store.errors import AlreadyThere, NotFound, StaleItem, StaleOffer
@@ -26,6 +27,8 @@ from potrel.store.items import insert_items, load_items, update_item
 from potrel.store.offers import insert_offers
 from potrel.store.pushed import mark_pushed, taken_back
 from potrel.store.suppliers import insert_suppliers
+
+_MOST_TOGETHER = 300
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,11 +63,21 @@ class LabelsRead(Keyed):
 
 
 @dataclass(frozen=True, slots=True)
+class NewThing(Keyed):
+    """Something that becomes an item: as the `shelf` knows it, else of a name and a kind."""
+
+    name: Name
+    kind: Name = "not known"
+    shelf: Id | None = None
+
+
+@dataclass(frozen=True, slots=True)
 class FilledItem:
-    """An item as it was, and as it is now."""
+    """An item as it was, and as it is now; `parts` are what was filled, in words."""
 
     was: Item
     item: Item
+    parts: list[str]
 
 
 def add_item(kitchens: Kitchens, item: Item, by: str) -> None:
@@ -79,6 +92,47 @@ def add_item(kitchens: Kitchens, item: Item, by: str) -> None:
         insert_items(connection, [item])
         after, version = before.costing.with_items([item]), read_version(connection)
     kitchens.adopt(before, version, after)
+
+
+def make_together(kitchens: Kitchens, things: Sequence[NewThing], by: str) -> list[Id]:
+    """Make items together, all or none; the id of each. What is called as one of them is that one: two lines of a list may be
+    the same thing. BadDocument where the shelf has no such ingredient, or too many are asked for.
+    """
+    if len(things) > _MOST_TOGETHER:
+        raise BadDocument("things", say("too_many_things", "at most {most} items are made together", most=_MOST_TOGETHER))
+    on_shelf = {known.item.id: known.item for known in shelf()}
+    with kitchens.database.writing(by) as connection:
+        before = kitchens.seen_by(connection)
+        view = before.costing.view
+        called = {item.name.casefold(): item.id for item in view.items.values()}
+        made: list[Item] = []
+        ids: list[Id] = []
+        for place, thing in enumerate(things):
+            known = on_shelf.get(thing.shelf or "")
+            if thing.shelf is not None and known is None:
+                what = "ingredient of the shelf"
+                raise BadDocument(f"things[{place}]", say("no_such", 'no {what} has the id "{id}"', what=what, id=thing.shelf))
+            name = thing.name if known is None else known.name
+            if name.casefold() not in called:
+                item = _made(thing, known, {*view.items, *view.recipes, *(one.id for one in made)})
+                made.append(item)
+                called[name.casefold()] = item.id
+            ids.append(called[name.casefold()])
+        insert_items(connection, made)
+        after, version = before.costing.with_items(made), read_version(connection)
+    kitchens.adopt(before, version, after)
+    return ids
+
+
+def _made(thing: NewThing, known: Item | None, taken: Collection[str]) -> Item:
+    """A new item: as the shelf knows it, else of its name and kind alone."""
+    if known is not None:
+        return replace(known, id=id_for(known.id, taken))
+    is_water = thing.kind == "water"
+    return Item(
+        id_for(thing.name, taken), thing.name, thing.kind, density=ONE if is_water else None,
+        origin=("mineral",) if is_water else (),
+    )  # fmt: skip
 
 
 def save_item(kitchens: Kitchens, item: Item, was: Item, by: str) -> None:
@@ -141,11 +195,11 @@ def read_labels(kitchens: Kitchens, said: LabelsRead, by: str) -> list[Label]:
 
 
 def fill_from_shelf(kitchens: Kitchens, items: Sequence[str], by: str) -> list[FilledItem]:
-    """Fill some items with what the shelf knows of what they hold and come from; those of which it knows nothing more stay."""
+    """Fill some items with what the shelf knows; those of which it knows nothing more stay."""
     with kitchens.database.writing(by) as connection:
         before = kitchens.seen_by(connection)
-        changed = [FilledItem(one, filled(one)) for one in load_items(connection, items)]
-        changed = [one for one in changed if one.item != one.was]
+        both = [(one, filled(one)) for one in load_items(connection, items)]
+        changed = [FilledItem(was, now, parts_filled(was, now)) for was, now in both if was != now]
         for one in changed:
             update_item(connection, one.item)
         after, version = before.costing.with_items([one.item for one in changed]), read_version(connection)

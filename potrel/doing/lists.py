@@ -15,7 +15,7 @@ from potrel.core.errors import BadDocument
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Flag, Id, Name
 from potrel.core.kitchen.supply import ListForm, Supplier
-from potrel.core.rooms.review import TAKEN, LineChoice, ListChoices
+from potrel.core.rooms.review import OUNCES, TAKEN, LineChoice, ListChoices
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
 from potrel.deliveries.understanding import Understood
@@ -161,7 +161,9 @@ def record_list(kitchens: Kitchens, reviews: Reviews, number: int, seen: str, by
 
 def _check_besides(columns: Mapping[str, str]) -> None:
     """BadDocument where what is said of a table beside its columns is none of what can be said."""
-    row, delimiter, per = (columns.get(one, "") for one in ("head_row", "delimiter", "price_per"))
+    row, delimiter, per, ounces = (columns.get(one, "") for one in ("head_row", "delimiter", "price_per", "ounces"))
+    if ounces not in ("", *OUNCES):
+        raise BadDocument("columns.ounces", say("ounces_what", 'ounces are said to be "weight" or "fluid"'))
     if row and not (row.isdecimal() and 0 < int(row) <= MOST_ROWS):
         english = "the row of heads is said by its number, from 1 to {most}"
         raise BadDocument("columns.head_row", say("head_row_number", english, most=MOST_ROWS))

@@ -9,7 +9,7 @@ from dataclasses import replace
 from decimal import Decimal
 from typing import get_args
 
-from potrel.core.buy.pack_text import is_middle, plain_size, price_and_per, read_pack, understood_pack
+from potrel.core.buy.pack_text import is_middle, plain_size, price_and_per, read_pack, times, understood_pack
 from potrel.core.buy.price_list import Besides, ListKind, ListLine, Meaning, Part, PriceList
 from potrel.core.kitchen.kinds import ZERO, carried, plain
 from potrel.core.kitchen.supply import ListForm
@@ -17,6 +17,7 @@ from potrel.core.numbers.units import kind_of
 from potrel.core.sentences import Sentence, say
 from potrel.formats.amounts import Amounts, Dates, shared_out, within_reason
 from potrel.formats.column_heads import currencies_in, find_heads, is_list_price, is_net_price, names_of
+from potrel.formats.letterhead import read_letterhead
 from potrel.formats.tables import DELIMITERS, Rows, csv_rows, delimiter_of, xlsx_sheets
 from potrel.formats.ubl import read_ubl
 from potrel.formats.upload import BadFile, kind_of_file, text_of
@@ -127,17 +128,19 @@ class _Table:
             place, text[:400], said.name or text[:400], row["code"][:200] or None, gtin_in(row["gtin"]),
             pack, price, quantity, on, until, understood_pack(row["drained"]),
             row["item"] or None, row["supplier"] or None, problem,
-            doubt=self._contradiction(row, price, quantity), note=_middle(pack, (row["pack"], row["size"], text)),
+            doubt=self._contradiction(row, price, quantity),
+            note=None if per is not None else _middle(pack, (row["pack"], row["size"], text)),
         )  # fmt: skip
 
     def _pack(self, row: _Cells) -> str | None:
         """The pack that the columns of a row tell."""
         pack, unit, written = row["pack"], row["unit"], plain_size(row["size"])
-        size = self.amount(row, "size")
+        # "1 GAL" is no amount of money, whatever it looks like.
+        size = None if any(map(str.isalpha, row["size"])) else self.amount(row, "size")
         inner = understood_pack(written) if size is None and written else None
         if inner is not None and pack.isascii() and pack.isdigit():
             # 6 | 2.5 LB
-            return inner if int(pack) == 1 else understood_pack(f"{pack} x {inner}")
+            return inner if int(pack) == 1 else times(pack, inner)
         return understood_pack(pack, unit, "" if size is None else plain(size)) or inner
 
     def _per(self, row: _Cells) -> str | None:
@@ -304,7 +307,9 @@ def _table(rows: Rows, forms: Sequence[ListForm], kind: ListKind | None, before:
     yield Part(1.0, tuple(lines[told_of:]))
     currencies = {cell.upper() for cell in of.column("currency")}.union(*map(currencies_in, of.column("price", "amount")))
     currencies |= currencies_in(rows[head][columns["price"]]) if "price" in columns else set()
-    yield replace(empty, lines=tuple(lines), currency=" and ".join(sorted(currencies)) or None)
+    above = read_letterhead(rows[:head])
+    currency = " and ".join(sorted(currencies)) or None
+    yield replace(empty, lines=tuple(lines), currency=currency, letterhead=above.names, on=above.on)
 
 
 def gtin_in(text: str) -> str | None:

@@ -18,11 +18,12 @@ _EXACT = {
     "Peppers red cl1": "red-pepper", "SWEETCORN FRZ 4X2.5KG": "sweetcorn", "SWEETCORN TINNED": "sweetcorn-can",
     "KALE CURLY": "kale", "BEEF SHIN BNLS": "beef-shin", "SWEDES": "swede", "OIL OLIVE": "olive-oil",
     "Haddock smoked fillet": "smoked-haddock", "BUTTER SALTED": "butter", "Beetroots": "beetroot", "RUTABAGA 10KG": "swede",
+    "Flat parsley": "parsley",
 }  # fmt: skip
 _LIKE = {
     "LEEKS WASHED CL1": ("leek", "washed", ""), "ONIONS BROWN": ("onion", "brown", ""),
     "CARROTS WASHED": ("carrot", "washed", ""), "CREAM UHT 35%": ("cream", "uht", ""),
-    "Flat parsley": ("parsley", "flat", ""), "LENTILS RED SPLIT": ("red-lentil", "split", ""), "CREAM": ("cream", "", "35"),
+    "PARSLEY FLAT": ("parsley", "flat", ""), "LENTILS RED SPLIT": ("red-lentil", "split", ""), "CREAM": ("cream", "", "35"),
 }  # fmt: skip
 # Another state, part or process is another thing, however alike it is called.
 _ANOTHER = (
@@ -119,8 +120,14 @@ class WhoseList(unittest.TestCase):
         foreign = self.files["quayside-invoice-2291.xml"].replace(b"Quayside Meat &amp; Fish", b"Harbour Cash and Carry")
         self.assertIsNone(understood(foreign, self.of).supplier)
 
-    def test_by_the_heads_that_are_remembered(self) -> None:
+    def test_by_its_letterhead(self) -> None:
         data = self.files["saltmarsh-week-48.csv"]
+        self.assertEqual(understood(data, self.of).supplier, "saltmarsh")
+        found = understood(data.replace(b"Saltmarsh Produce", b"Harbour Cash and Carry"), self.of)
+        self.assertEqual((found.supplier, found.of.letterhead), (None, ("Harbour Cash and Carry",)))
+
+    def test_by_the_heads_that_are_remembered(self) -> None:
+        data = self.files["saltmarsh-week-48.csv"].replace(b"Saltmarsh Produce", b"")
         self.assertIsNone(understood(data, self.of).supplier)
         columns = {"name": "Goods", "price": "Price EUR", "code": "Art."}
         known = tuple(replace(one, columns=columns) if one.id == "saltmarsh" else one for one in self.of.suppliers)

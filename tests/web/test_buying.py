@@ -217,6 +217,52 @@ class APaperInvoice(BrowserTest):
         self.go("/buy/leek")
         expect(page.get_by_label("Prices so far")).to_contain_text("5 kg for 9.90")
 
+    def test_what_it_names_and_nobody_has_becomes_items_together(self) -> None:
+        page = self.page
+        self.go("/buy/from/paper")
+        page.get_by_label("Supplier", exact=True).fill("Saltmarsh Produce")
+        for place, cells in enumerate(
+            (("pine nuts", "1 kg", "24"), ("moon beans", "2 punnets", "9"), ("Leeks", "5 kg", "9,90")), 1
+        ):
+            for label, cell in zip(("Item", "Pack", "Price"), cells, strict=True):
+                page.get_by_label(f"{label} of row {place}").fill(cell)
+        table = page.get_by_label("What the kitchen does not have", exact=True)
+        # What the words alone can mean is proposed, with what its label is to be read for; nothing else is.
+        expect(table.get_by_label('What "Pine nuts" is')).to_have_value("shelf:pine-nuts")
+        expect(table).to_contain_text("pine nuts")
+        expect(table.get_by_label('What "Moon beans" is')).to_have_value("")
+        table.get_by_label('What "Moon beans" is').select_option("new")
+        table.get_by_label('Kind of the new item "Moon beans"').select_option("pulse")
+        self.assertEqual(self.axe(), [])
+        table.get_by_role("button", name="Take all 2").press("Enter")
+        expect(table).to_have_count(0)
+        # What a punnet weighs is asked in its row.
+        rows = page.get_by_label("Rows")
+        rows.get_by_label("Weight of 1 punnet").fill("250 g")
+        rows.get_by_role("button", name="Keep it").click()
+        expect(rows).to_contain_text("18.00")
+        expect(page.get_by_role("button", name="Record")).to_contain_text("Record 3 prices")
+        page.keyboard.press("Control+s")
+        expect(page.get_by_role("status")).to_contain_text("3 prices recorded")
+        made = page.request.get(f"{self.address}/api/items/moon-beans").json()["item"]
+        self.assertEqual((made["kind"], made["allergens"]), ("pulse", []))
+
+    def test_an_item_is_filled_from_the_shelf_and_that_is_undone(self) -> None:
+        page = self.page
+        things = [{"name": "Okra", "kind": "not known"}]
+        made = page.request.post(f"{self.address}/api/items/together", data={"things": things})
+        self.assertEqual(made.status, 201, made.text())
+        (id_,) = made.json()
+        self.go(f"/buy/{id_}")
+        page.get_by_role("button", name="Fill it from the shelf").click()
+        expect(page.get_by_role("status")).to_contain_text("yields")
+        expect(page.get_by_role("button", name="Fill it from the shelf")).to_have_count(0)
+        filled = page.request.get(f"{self.address}/api/items/{id_}").json()["item"]
+        self.assertTrue(filled["preparations"])
+        self.assertNotEqual(filled["kind"], "not known")
+        page.get_by_role("status").get_by_role("button", name="Undo").click()
+        expect(page.get_by_role("button", name="Fill it from the shelf")).to_be_visible()
+
 
 class PuttingAway(BrowserTest):
     def merging_swede_into_parsnips(self) -> Page:

@@ -42,6 +42,18 @@ class ListTest(BrowserTest):
         page.keyboard.press("Enter")
 
 
+GUIDE = b"""Estuary Foods;;;;;
+Order guide, prices valid from 11/30/2026, net;;;;;
+Item #;Pack;Size;Brand;Description;Price
+100231;1;50 LB;Boatshed;Onion Yellow Jumbo;18.40
+100241;6;#10;Harbor;Tomatoes Chopped Canned;31.20
+100251;36;1 LB;Slip;Butter Unsalted Solid;118.00
+100260;2;10-12 LB;Quay;Turkey Breast;92.40
+100291;1;5 LB;Harbor;Salt Kosher Coarse;4.10
+100293;1;18 OZ;Harbor;Pepper Black Ground;16.20
+"""
+
+
 class ADelivery(ListTest):
     def test_from_the_file_to_the_board_by_keyboard(self) -> None:
         self.go("/")
@@ -71,8 +83,7 @@ class ADelivery(ListTest):
         self.go("/buy/lists")
         page = self.page
         self.choose_file(page, "saltmarsh.csv", FILES["saltmarsh-week-48.csv"])
-        expect(page.get_by_text("Choose whose list this is")).to_be_visible()
-        page.get_by_label("list of").select_option("Saltmarsh Produce")
+        # Its letterhead says whose it is.
         expect(page.get_by_role("heading", name="Price list of Saltmarsh Produce")).to_be_visible()
         onions = page.locator("tr[data-place]").filter(has_text="ONIONS BROWN")
         expect(onions).to_contain_text("only the list says brown")
@@ -320,11 +331,49 @@ class Everybody(ListTest):
 class AnEmptyKitchen(ListTest):
     kitchen = NEW_KITCHEN
 
+    def test_an_order_guide_becomes_items_in_one_table(self) -> None:
+        self.go("/buy/lists")
+        page = self.page
+        self.choose_file(page, "guide.csv", GUIDE)
+        # The letterhead says whose it is and from when its prices hold: both are proposed.
+        expect(page.get_by_label("new supplier")).to_have_value("Estuary Foods")
+        expect(page.get_by_text("of 30 Nov")).to_be_visible()
+        page.get_by_role("button", name="Add", exact=True).click()
+        expect(page.get_by_role("heading", name="Price list of Estuary Foods")).to_be_visible()
+        page.keyboard.press("m")
+        table = page.get_by_label("What the kitchen does not have", exact=True)
+        expect(table.get_by_label('What "Onion yellow jumbo" is')).to_have_value("shelf:onion")
+        # The breast of a turkey is no whole one, and ground pepper is asked: neither is proposed.
+        for name in ("Turkey breast", "Pepper black ground"):
+            expect(table.get_by_label(f'What "{name}" is')).to_have_value("")
+        expect(table.get_by_label('What "Onion yellow jumbo" is')).to_be_focused()
+        table.get_by_role("button", name="Take these 4").press("Enter")
+        expect(page.get_by_role("status")).to_contain_text("4 lines have their items")
+        table.get_by_label('What "Turkey breast" is').select_option("new")
+        table.get_by_label('Kind of the new item "Turkey breast"').select_option("meat")
+        table.get_by_label('What "Pepper black ground" is').select_option("shelf:pepper-black")
+        table.get_by_role("button", name="Take all 2").press("Enter")
+        expect(table).to_have_count(0)
+        self.assertEqual(self.axe(), [])
+        # A case of six no. 10 cans weighs what the shelf knows; a range of weights takes its middle, and says so.
+        expect(page.locator("tr[data-place]").filter(has_text="Turkey Breast")).to_contain_text("11 lb is the middle")
+        page.keyboard.press("Control+Enter")
+        expect(page.get_by_role("status")).to_contain_text("6 prices recorded")
+        offers = page.request.get(f"{self.address}/api/export").json()["offers"]
+        self.assertEqual(
+            {one["item"]: (one["pack"], one["price"]) for one in offers},
+            {
+                "onion": ("50 lb", "18.40"), "butter-unsalted": ("36 x 1 lb", "118.00"), "salt": ("5 lb", "4.10"),
+                "chopped-tomato": ("6 no 10 can", "31.20"), "turkey-breast": ("2 x 11 lb", "92.40"),
+                "pepper-black": ("18 oz", "16.20"),
+            },
+        )  # fmt: skip
+
     def test_the_first_list_brings_supplier_and_items(self) -> None:
         self.go("/buy/lists")
         page = self.page
         self.choose_file(page, "quayside.xml", FILES["quayside-invoice-2291.xml"])
-        page.get_by_label("list of").select_option("a new supplier …")
+        # Whom it names is proposed, as nobody here knows them.
         expect(page.get_by_label("new supplier")).to_have_value("Quayside Meat & Fish")
         page.get_by_role("button", name="Add", exact=True).click()
         expect(page.get_by_role("heading", name="Invoice QM-2291 of Quayside Meat & Fish")).to_be_visible()

@@ -10,7 +10,17 @@ from fastapi import APIRouter, Query
 from starlette.responses import Response
 
 from potrel.api.answers import reply
-from potrel.api.buy.replies import ItemReply, ItemRow, ItemUse, NewItem, PricePoint, SaveItem, UsableKilo
+from potrel.api.buy.replies import (
+    AskMissing,
+    ItemReply,
+    ItemRow,
+    ItemUse,
+    MakeTogether,
+    NewItem,
+    PricePoint,
+    SaveItem,
+    UsableKilo,
+)
 from potrel.api.dependencies import Actor, InKitchen
 from potrel.api.kitchen.replies import Effects
 from potrel.api.problems import described
@@ -24,17 +34,20 @@ from potrel.core.cost.usable_kilo import usable_kilo
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.integrity import check_measures
 from potrel.core.kitchen.items import Item
+from potrel.core.kitchen.kinds import Id
 from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.pot.day_view import DRAINED, DayView
 from potrel.core.rooms.labels import label_of
 from potrel.core.sentences import say
-from potrel.core.trim.shelf import Known, on_shelf, shelf
+from potrel.core.trim.shelf import Known, filled, on_shelf, parts_filled, shelf
 from potrel.deliveries.matching import likest
+from potrel.deliveries.missing import Missing, missing
 from potrel.doing import items as doing
 from potrel.doing.items import SaveOffer, checked_offer, known_item
 
 router = APIRouter(prefix="/api", tags=["items"])
 _THOUSAND = Decimal(1000)
+_MOST_TEXTS = 300
 
 
 @router.get("/items", response_model=list[ItemRow], responses=described())
@@ -96,6 +109,21 @@ def find_on_shelf(find: Annotated[str, Query(max_length=200)], most: Annotated[i
     return reply(list[Known], [*named, *alike][:most])
 
 
+@router.post("/shelf/missing", response_model=list[Missing], responses=described(400, 422))
+def missing_things(ask: AskMissing, kitchens: InKitchen) -> Response:
+    """What texts that name nothing of the kitchen may become. Nothing is written."""
+    if len(ask.texts) > _MOST_TEXTS:
+        raise BadDocument("texts", say("too_many_texts", "at most {most} texts are looked at together", most=_MOST_TEXTS))
+    view = kitchens.costing().view
+    return reply(list[Missing], [missing(text, view) for text in ask.texts])
+
+
+@router.post("/items/together", response_model=list[Id], status_code=201, responses=described(400, 409, 422))
+def make_together(ask: MakeTogether, kitchens: InKitchen, actor: Actor) -> Response:
+    """Make items together, all or none; the id of each, in the order asked."""
+    return reply(list[Id], doing.make_together(kitchens, ask.things, actor), status=201)
+
+
 @router.get("/items/{item_id}", response_model=ItemReply, responses=described(404))
 def item(item_id: str, kitchens: InKitchen) -> Response:
     """An item with its prices and the portions it goes into."""
@@ -115,9 +143,9 @@ def item(item_id: str, kitchens: InKitchen) -> Response:
     on_sale = [one for one in costing.takers_of({item_id}) if view.recipes[one].servings]
     paid = paid_for(found, view.offers_of(item_id), (one for one in view.kitchen.credits if one.item == item_id), view.system)
     season = season_of(view.history(found), view.on)
-    return reply(
-        ItemReply, ItemReply(found, _row(view, found, len(on_sale)), history, uses, paid, season, label_of(found, view))
-    )
+    fillable = parts_filled(found, filled(found))
+    row, label = _row(view, found, len(on_sale)), label_of(found, view)
+    return reply(ItemReply, ItemReply(found, row, history, uses, paid, season, label, fillable))
 
 
 @router.post("/items", status_code=201, response_model=Item, responses=described(400, 409, 422))

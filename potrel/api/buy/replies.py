@@ -9,9 +9,24 @@ from potrel.core.buy.season import Season
 from potrel.core.cost.confidence import Rests
 from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.keyed import Keyed
-from potrel.core.kitchen.kinds import Computed, Flag, Id, Name
+from potrel.core.kitchen.kinds import Computed, Flag, Id, Name, Note
 from potrel.core.kitchen.supply import Offer
 from potrel.core.rooms.labels import Label
+from potrel.doing.items import NewThing
+
+
+@dataclass(frozen=True, slots=True)
+class AskMissing(Keyed):
+    """Texts that name nothing of the kitchen."""
+
+    texts: list[Note]
+
+
+@dataclass(frozen=True, slots=True)
+class MakeTogether(Keyed):
+    """Things that become items together."""
+
+    things: list[NewThing]
 
 
 @dataclass(frozen=True, slots=True)
@@ -76,7 +91,10 @@ class ItemUse:
 
 @dataclass(frozen=True, slots=True)
 class ItemReply:
-    """An item with its history of prices (newest first), what was paid for it, and the portions it goes into."""
+    """An item with its history of prices (newest first), what was paid for it, and the portions it goes into.
+
+    `fillable` is what the shelf knows and it does not say, in words.
+    """
 
     item: Item
     row: ItemRow
@@ -85,6 +103,7 @@ class ItemReply:
     paid: Paid | None
     season: Season | None
     label: Label
+    fillable: list[str]
 
 
 @dataclass(frozen=True, slots=True)

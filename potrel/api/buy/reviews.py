@@ -36,7 +36,8 @@ def review_reply(reviews: Reviews, reading: Reading, show: str, find: str, start
     of, effects = reading.understood.of, reading.effects
     blocked = reviews.blocked(reading)
     return ReviewReply(
-        row=row_of(reading.stored), seen=reading.seen, on=of.on, currency=of.currency, said_supplier=of.supplier,
+        row=row_of(reading.stored), seen=reading.seen, on=of.on, currency=of.currency,
+        said_supplier=of.supplier or _named_above(reading),
         refers_to=of.refers_to, counts=reading.reviewed.counts, total=len(reading.reviewed.lines),
         writes=len(reading.reviewed.offers) + len(reading.reviewed.credits),
         blocked=None if blocked is None else blocked.english,
@@ -45,6 +46,12 @@ def review_reply(reviews: Reviews, reading: Reading, show: str, find: str, start
         missing=list(of.missing), effects=effects[:_MOST_EFFECTS], effects_found=len(effects),
         lines=lines[start : start + limit], found=len(lines),
     )  # fmt: skip
+
+
+def _named_above(reading: Reading) -> str | None:
+    """Whom a letterhead names, who is not this kitchen itself."""
+    ours = reading.before.view.kitchen.name.casefold()
+    return next((name for name in reading.understood.of.letterhead if name.casefold() != ours), None)
 
 
 def _notes(of: PriceList) -> list[str]:

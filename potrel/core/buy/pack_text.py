@@ -12,7 +12,7 @@ from potrel.core.frozen import dataclass
 from potrel.core.kitchen.kinds import plain
 from potrel.core.kitchen.quantities import parse_pack
 from potrel.core.numbers.rounding import half_even
-from potrel.core.numbers.units import GRAMS, canonical
+from potrel.core.numbers.units import GRAMS, canonical, kind_of
 from potrel.core.tables import table
 
 
@@ -105,7 +105,7 @@ _ANY_OF_FEW = re.compile(
 # What is parted finer than that is no part of one: 1/50 lb is one of fifty pounds.
 _SMALLEST_PART = 16
 # The large can of catering: its size, and a unit of its own.
-CAN_10 = "no. 10 can"
+CAN_10 = "no 10 can"
 # A box of produce of 5 kg and more, of pieces of 60 g to 2 kg. Common practice, no source.
 _LIGHTEST_BOX, _PIECE = Decimal(5000), (Decimal(60), Decimal(2000))
 _WORD = re.compile(r"[^\W_]+(?:[.'’%-]+[^\W_]+)*%?")
@@ -165,7 +165,7 @@ def _pack(part: dict[str, str | None]) -> str | None:
         return _sized(plain(_fraction(part["part"] or "")), UNIT_OF[part["unit"] or ""], part["outer"] or "")
     if part.get("low"):
         low, high = (Decimal((part[end] or "").replace(",", ".")) for end in ("low", "size"))
-        return _sized(plain((low + high) / 2), UNIT_OF[part["unit"] or ""], part["outer"] or "") if low < high else None
+        return _sized(plain((low + high) / 2), UNIT_OF[part["unit"] or ""], part.get("outer") or "") if low < high else None
     if part.get("pounds"):
         return _sized(part["pounds"] or "", "lb", part.get("outer") or "")
     if part.get("pieces"):
@@ -291,6 +291,18 @@ def _plain_pack(text: str) -> str | None:
         return None
     inner = f"{plain(pack.amount)} {pack.unit}"
     return inner if pack.count == 1 else f"{plain(pack.count)} x {inner}"
+
+
+def times(count: str, inner: str) -> str | None:
+    """So many of a pack that is understood.
+
+    >>> times("6", "1 no 10 can"), times("2", "11 lb"), times("4", "6 x 1 l")
+    ('6 no 10 can', '2 x 11 lb', '24 x 1 l')
+    """
+    one = re.fullmatch(r"1 (?P<unit>[^0-9].*)", inner)
+    if one is not None and kind_of(one["unit"]) == "count":
+        return _plain_pack(f"{count} {one['unit']}")
+    return _plain_pack(f"{count} x {inner}")
 
 
 _PER = re.compile(

@@ -16,8 +16,9 @@ Meaning = Literal[
     "supplier", "discount", "per",
 ]  # fmt: skip
 # What a person says of a table beside its columns: the sheet that counts, what parts its cells, the number of the row of
-# heads, and what its prices are of: "pack", the "unit" in its column, or a pack as text ("1 kg").
-Besides = Literal["sheet", "delimiter", "head_row", "price_per"]
+# heads, what its prices are of: "pack", the "unit" in its column, or a pack as text ("1 kg"), and whether ounces of what is
+# sold by volume are those of "weight" or "fluid" ones.
+Besides = Literal["sheet", "delimiter", "head_row", "price_per", "ounces"]
 How = Literal["chosen", "item", "code", "gtin", "name", "likely", "none"]
 
 
@@ -63,7 +64,8 @@ class PriceList:
     else that was said of it (`Besides`). `reckoned` says that formulas reckoned values of it, which it keeps as they last
     were.
 
-    `total` [money, net] is what the document itself says its lines add up to.
+    `total` [money, net] is what the document itself says its lines add up to. `letterhead` are the names above a table that
+    may be whose it is, the likeliest first.
     """
 
     kind: ListKind
@@ -83,6 +85,7 @@ class PriceList:
     sheets: tuple[str, ...] = ()
     sheets_read: tuple[str, ...] = ()
     reckoned: bool = False
+    letterhead: tuple[str, ...] = ()
 
     @property
     def source(self) -> str:

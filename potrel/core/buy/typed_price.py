@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable
 from decimal import Decimal
 
-from potrel.core.buy.pack_text import understood_pack
+from potrel.core.buy.pack_text import is_middle, understood_pack
 from potrel.core.buy.weights import pack_grams
 from potrel.core.errors import BadDocument, BadQuantity, Lack
 from potrel.core.kitchen.integrity import refuse_unknown_unit, unknown_unit
@@ -45,7 +45,8 @@ def pack_typed(text: str, units: Collection[str] = frozenset()) -> Pack:
         if error.said.code == "told_two_ways":
             raise
         wrong = error
-    told = understood_pack(text)
+    # Who types a pack knows what it weighs: the middle of what a list says is no answer of a person.
+    told = None if is_middle(text) else understood_pack(text)
     if told is not None:
         return parse_pack(told)
     if wrong is not None:

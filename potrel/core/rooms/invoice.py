@@ -40,11 +40,13 @@ class InvoiceRow(Keyed):
 class UnderstoodRow:
     """A row as it was understood: its item, what a kilo cost before and costs now, and what has to be looked at first.
 
-    `last_pack` is the pack in which it was bought before. A row without a word or a number is empty, and no matter.
+    `last_pack` is the pack in which it was bought before; `is_unknown` tells that its name names nothing here,
+    `needs_weight` of which unit the item has no weight yet. A row without a word or a number is empty, and no matter.
     """
 
     item: Id | None
     called: Name | None
+    is_unknown: bool
     is_empty: bool
     problem: str | None
     candidates: tuple[Candidate, ...]
@@ -52,6 +54,7 @@ class UnderstoodRow:
     last_pack: str
     per_kg_was: Computed | None
     per_kg_now: Computed | None
+    needs_weight: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,7 +95,7 @@ def _row(
     costing: Costing, row: InvoiceRow, supplier: str, on: date, units: Collection[str]
 ) -> tuple[UnderstoodRow, Offer | None]:
     if not (row.name.strip() or row.pack.strip() or row.price.strip()):
-        return UnderstoodRow(None, None, True, None, (), [], "", None, None), None
+        return UnderstoodRow(None, None, False, True, None, (), [], "", None, None), None
     view = costing.view
     item, fits = _item(costing, row)
     if item is None:
@@ -101,7 +104,7 @@ def _row(
         )
         english = '"{name}" can be several things: which?' if fits else 'nothing here is called "{name}"'
         said = say("row_is_which" if fits else "row_is_nothing", english, name=row.name.strip()[:80])
-        return UnderstoodRow(None, None, False, said.english, candidates, [], "", None, None), None
+        return UnderstoodRow(None, None, not fits, False, said.english, candidates, [], "", None, None), None
     price = view.price(item.id)
     last = "" if price is None else price.offer.pack.text
     was = None if price is None or price.per_gram is None else price.per_gram * _PER_KILO
@@ -110,12 +113,13 @@ def _row(
         check_offer(offer, item, view.system, units)
     except PotrelError as error:
         wrong = error.said.english if row.price.strip() else "its price is not written yet"
-        return UnderstoodRow(item.id, item.name, False, wrong, (), [], last, was, None), None
+        return UnderstoodRow(item.id, item.name, False, False, wrong, (), [], last, was, None), None
     now = price_of(offer, item, view.system)
     lacks = [] if now.lack is None else [now.lack.said]
     doubts = [] if row.sure else [one.english for one in (*lacks, *price_doubts(price, now))]
     per_kg = None if now.per_gram is None else now.per_gram * _PER_KILO
-    return UnderstoodRow(item.id, item.name, False, None, (), doubts, last, was, per_kg), offer
+    unit = None if now.lack is None else now.lack.unit
+    return UnderstoodRow(item.id, item.name, False, False, None, (), doubts, last, was, per_kg, unit), offer
 
 
 def _item(costing: Costing, row: InvoiceRow) -> tuple[Item | None, list[Item]]:

@@ -17,9 +17,10 @@ from potrel.core.errors import PotrelError
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.gtin import check_digit_fits
 from potrel.core.kitchen.integrity import known_units, unknown_unit
+from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.keyed import Keyed
 from potrel.core.kitchen.kinds import Computed, Flag, Id, Money, Name, On, carried, plain
-from potrel.core.kitchen.quantities import Pack, Quantity, parse_quantity
+from potrel.core.kitchen.quantities import Pack, Quantity, parse_pack, parse_quantity
 from potrel.core.kitchen.supply import Credit, Offer
 from potrel.core.numbers.rounding import half_even
 from potrel.core.pot.day_view import DayView
@@ -34,6 +35,9 @@ _SAME_PRICE = Decimal("0.02")
 _DEAREST = Decimal(10_000_000)
 # A price that moved by one part in so many is looked at before it is recorded.
 _FAR = 3
+# What ounces of a thing that is sold by volume may be.
+OUNCES = ("weight", "fluid")
+_POURED = frozenset({"stock", "wine", "water", "sauce", "dairy", "fat"})
 # What of a line is asked, by what answers it.
 _ANSWERED_BY = {
     "price_of_which": "pack", "before_or_after": "price", "discount_of_all": "price", "allowance_of_which": "price",
@@ -164,11 +168,16 @@ class Reviewer:
         offer = self._offer(line, item.id, choice)
         if isinstance(offer, Sentence):
             return self._reviewed(line, match, choice, "unusable", item.name, notes=[offer]), None
+        ounces = self._ounces(offer, item, choice)
+        if ounces is not None and self._of.columns.get("ounces") == "fluid":
+            offer = replace(offer, pack=_fluid(offer.pack))
         now = price_of(offer, item, self._view.system)
         before = self._before(item.id, offer)
         doubts = [] if self._of.kind == "credit_note" else price_doubts(before, now, line.quantity)
         if line.doubt is not None and choice.price is None:
             doubts.insert(0, line.doubt)
+        if ounces is not None and not self._of.columns.get("ounces"):
+            doubts.insert(0, ounces)
         if not doubts and self._of.kind != "credit_note":
             doubts += _moved_far(before, now)
         state: State = "new" if before is None else "same" if _alike(before, now) else "changed"
@@ -235,6 +244,13 @@ class Reviewer:
             gtin=line.gtin if line.gtin is not None and check_digit_fits(line.gtin) else None,
             source=self._of.source, delivered=delivered,
         )  # fmt: skip
+
+    def _ounces(self, offer: Offer, item: Item, choice: LineChoice) -> Sentence | None:
+        """The question what ounces a liquid is packed in; None where its pack says it, or somebody typed it."""
+        if choice.pack is not None or offer.pack.unit != "oz" or item.kind not in _POURED or item.density is None:
+            return None
+        english = "{pack} of {item}: ounces by weight, or fluid ounces? Say it once under Columns, for all of this supplier"
+        return say("ounces_of_which", english, pack=offer.pack, item=item.name)
 
     def _price(self, line: ListLine, price: Decimal | None) -> Decimal | Sentence:
         if price is None:
@@ -316,6 +332,11 @@ def _moved_far(before: Price | None, now: Price) -> list[Sentence]:
     if is_now > was:
         return [say("moved_up", "it is {percent}% dearer than the last one: is it the same thing?", percent=percent)]
     return [say("moved_down", "it is {percent}% cheaper than the last one: is it the same thing?", percent=percent)]
+
+
+def _fluid(pack: Pack) -> Pack:
+    """A pack told in ounces, as so many fluid ounces."""
+    return parse_pack(f"{pack.text.rpartition('oz')[0].rstrip()} fl oz")
 
 
 def _drained(text: str | None) -> Quantity | Sentence | None:

@@ -17,7 +17,7 @@ from potrel.core.kitchen.kinds import ONE, ZERO, plain
 from potrel.core.kitchen.naming import fit, words_in
 from potrel.core.kitchen.quantities import parse_quantity
 from potrel.core.numbers.rounding import half_even
-from potrel.core.numbers.units import MILLILITRES
+from potrel.core.numbers.units import MILLILITRES, canonical
 from potrel.core.tables import table
 
 WEIGHTS = "USDA National Nutrient Database SR Legacy, 2018"
@@ -28,6 +28,13 @@ COMPOSITION = {
     "CP": "common practice, no source: within a third",
 }
 _NOTED = "common practice, no source"
+# Nobody said what it is.
+_NO_KIND = frozenset({"other", "not known"})
+_PARTS = {
+    "kind": "kind", "density": "density", "measures": "weights", "preparations": "yields", "cooking": "cooking yields",
+    "allergens": "allergens to read for", "origin": "what it comes from", "composition": "what it holds",
+    "thickening": "how it thickens", "bone_share": "bone",
+}  # fmt: skip
 # EU Regulation 1169/2011, Annex I: salt is sodium * 2.5. By molar masses it is 2.542.
 SALT_OF_SODIUM = Decimal("2.5")
 
@@ -67,16 +74,35 @@ def known_of(item: Item) -> Known | None:
 
 
 def filled(item: Item) -> Item:
-    """An item with what the shelf knows of what it holds, is of, and thickens, where it says nothing of that itself."""
+    """An item with what the shelf knows of it, where it says nothing of that itself: what it holds and comes from, its density,
+    weights and yields, its kind where nobody knew it, and allergens for which its label is to be read.
+
+    What was typed or weighed here stays, and a label that was read.
+    """
     known = known_of(item)
     if known is None:
         return item
     own, lent = item, known.item
+    units = {canonical(unit) for unit in own.measures}
+    more = {unit: one for unit, one in lent.measures.items() if canonical(unit) not in units}
+    ids, names = {one.id for one in own.preparations}, {one.name.casefold() for one in own.preparations}
+    preparations = [one for one in lent.preparations if one.id not in ids and one.name.casefold() not in names]
+    methods = {one.method for one in own.cooking}
+    is_read = bool(own.allergens) or own.allergen_check is not None
     return replace(
         own, composition=own.composition.filled_from(lent.composition), origin=own.origin or lent.origin,
         thickening=lent.thickening if own.thickening is None else own.thickening,
         bone_share=lent.bone_share if own.bone_share is None else own.bone_share,
+        density=lent.density if own.density is None else own.density,
+        measures={**own.measures, **more} if more else own.measures, preparations=(*own.preparations, *preparations),
+        cooking=(*own.cooking, *(one for one in lent.cooking if one.method not in methods)),
+        allergens=own.allergens if is_read else lent.allergens, kind=lent.kind if own.kind in _NO_KIND else own.kind,
     )  # fmt: skip
+
+
+def parts_filled(was: Item, now: Item) -> list[str]:
+    """What of an item was filled, in words."""
+    return [words for part, words in _PARTS.items() if getattr(was, part) != getattr(now, part)]
 
 
 def on_shelf(words: str) -> list[Known]:

@@ -98,7 +98,13 @@ def can_be_left(left: Iterable[Word], item: Item) -> bool:
     prepared = {one for known in (*item.preparations, *shelf_preparations(item)) for one in stems_of(known)}
     own = {canonical(unit) for unit in item.measures}
     beside = line_words("cut") | line_words("beside") | prepared | {"drained", "canned"}
-    return all(word.stem in beside or (unit := canonical(word.typed)) in own or is_known_count(unit) for word in left)
+    parts = line_words("part")
+    return all(
+        word.stem in beside or (unit := canonical(word.typed)) in own
+        # Turkey is counted by the piece, and its breast is another thing.
+        or (is_known_count(unit) and word.stem not in parts)
+        for word in left
+    )  # fmt: skip
 
 
 def best(fits: list[tuple[Item | Recipe, Fit]]) -> list[tuple[Item | Recipe, Fit]]:

@@ -8,7 +8,7 @@ from typing import Any
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.composition import Composition
 from potrel.core.kitchen.items import Item
-from potrel.core.trim.shelf import filled, shelf
+from potrel.core.trim.shelf import filled, parts_filled, shelf
 from potrel.formats.kitchen_json import part_from, part_to_plain
 from tests.kitchens import d, item
 
@@ -84,6 +84,25 @@ class FromTheShelf(unittest.TestCase):
         self.assertIn("label; the rest: USDA", found.composition.source or "")
         self.assertEqual(found.origin, ("milk",))
         self.assertEqual(filled(found), found)
+
+    def test_weights_yields_kind_and_allergens_too_but_nothing_that_somebody_said(self) -> None:
+        bare = item({"id": "celery", "name": "Celery", "kind": "not known"})
+        found = filled(bare)
+        self.assertEqual((found.kind, found.allergens), ("vegetable", ("celery",)))
+        self.assertIn("sliced", {one.id for one in found.preparations})
+        self.assertEqual(
+            parts_filled(bare, found),
+            ["kind", "weights", "yields", "allergens to read for", "what it comes from", "what it holds", "how it thickens"],
+        )
+        own = item({
+            "id": "celery", "name": "Celery", "kind": "root", "measures": {"head": "1 kg"},
+            "preparations": [{"id": "sliced", "name": "sliced", "yield": "0.5"}],
+            "allergen_check": {"on": "2026-11-01", "by": "Ada"},
+        })  # fmt: skip
+        found = filled(own)
+        self.assertEqual((found.kind, found.allergens, found.measures["head"].grams()), ("root", (), 1000))
+        self.assertEqual(found.preparations[0].yield_, own.preparations[0].yield_)
+        self.assertEqual([one.id for one in found.preparations].count("sliced"), 1)
 
     def test_of_what_it_does_not_know_nothing_is_said(self) -> None:
         own = item({"id": "sea-foam", "kind": "vegetable"})

@@ -126,7 +126,7 @@ class States(unittest.TestCase):
                 found = reviewed(bad)
                 self.assertEqual((found.lines[0].state, found.offers), ("unusable", []))
                 self.assertIn(words, found.lines[0].notes[0])
-        self.assertEqual(self.state("leek", None, choices=[LineChoice(1, pack="2 kg")]), "changed")
+        self.assertEqual(self.state("leek", None, "4.20", choices=[LineChoice(1, pack="2 kg")]), "changed")
 
     def test_passed_over_here_and_in_later_lists(self) -> None:
         self.assertEqual(self.state(choices=[LineChoice(1, pass_over=True)]), "passed_over")
@@ -174,8 +174,39 @@ class Odd(unittest.TestCase):
                 self.assertIn(words, self.doubts(price, pack, item))
 
     def test_what_is_usual_is_not_odd(self) -> None:
-        for price in ("1.50", "2.00", "2.90", "3.60"):
+        for price in ("1.34", "2.00", "2.66"):
             self.assertEqual(self.doubts(price), "")
+
+    def test_what_moved_by_a_third_is_looked_at(self) -> None:
+        for price, words in (("2.67", "34% dearer"), ("3.60", "80% dearer"), ("1.33", "34% cheaper")):
+            self.assertIn(words, self.doubts(price))
+            (found,) = reviewed(line(price=price)).lines
+            self.assertEqual(found.state, "suspicious")
+
+    def test_ounces_of_a_liquid_are_asked_once(self) -> None:
+        of = kitchen([{"id": "stock", "kind": "stock", "density": "1.02"}, {"id": "flour"}], [])
+        asked = reviewed(line("stock", "12 x 32 oz", "30"), of=of).lines[0]
+        self.assertEqual(asked.state, "suspicious")
+        self.assertIn("ounces by weight, or fluid ounces", asked.doubts[0])
+        self.assertEqual(reviewed(line("flour", "12 x 32 oz", "30"), of=of).lines[0].doubts, [])
+        # Exact: 384 US fluid ounces are 11.3562353518 l, at 1.02 kg a litre; 384 ounces are 10.88621688 kg.
+        for said, kilos in (("fluid", "11.356235352"), ("weight", None)):
+            whole = PriceList("price_list", (line("stock", "12 x 32 oz", "30"),), on=DAY, columns={"ounces": said})
+            view = DayView(of, DAY)
+            (found,) = Reviewer(view, whole, "shop", DAY).review([Match("stock", "code")], {}).lines
+            mass = float(kilos) * 1.02 if kilos else 10.88621688
+            self.assertEqual((found.state, found.doubts), ("new", []))
+            self.assertAlmostEqual(float(found.now or 0), 30 / mass, 6)
+
+    def test_a_line_without_an_item_shows_its_doubts(self) -> None:
+        odd = ListLine(1, "MOON", "MOON", price=d("2"), doubt=say("riddle", "its amount is a riddle"))
+        (found,) = reviewed(odd).lines
+        self.assertEqual((found.state, found.doubts), ("unmatched", ["its amount is a riddle"]))
+
+    def test_the_middle_of_a_range_is_marked_until_a_pack_is_said(self) -> None:
+        middle = line(pack="11 lb", price="10.5", note=say("pack_middle", "11 lb is the middle"))
+        self.assertIn("11 lb is the middle", reviewed(middle).lines[0].notes)
+        self.assertNotIn("11 lb is the middle", reviewed(middle, choices=[LineChoice(1, pack="12 lb")]).lines[0].notes)
 
 
 class Deliveries(unittest.TestCase):

@@ -21,6 +21,7 @@ const ASKED = {
   item: [...COST, "supplier"],
   items: [...COST, "supplier"],
   shelf: [],
+  missing: ["item"],
   lists: ["item", "list", "supplier"],
   review: ["price", "item", "list", "supplier"],
   usable: COST,
@@ -28,7 +29,7 @@ const ASKED = {
   "item-preview": [],
   "merge-preview": [],
   "offer-preview": [],
-  "typed-invoice": [],
+  "typed-invoice": ["item"],
 
   yield: [...COST, "test"],
   yields: [...COST, "test"],

@@ -849,6 +849,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shelf/missing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Missing Things
+         * @description What texts that name nothing of the kitchen may become. Nothing is written.
+         */
+        post: operations["missing_things_api_shelf_missing_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Together
+         * @description Make items together, all or none; the id of each, in the order asked.
+         */
+        post: operations["make_together_api_items_together_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/items/{item_id}": {
         parameters: {
             query?: never;
@@ -2054,6 +2094,14 @@ export interface components {
             draft?: components["schemas"]["Recipe"] | null;
             /** Stage */
             stage?: string | null;
+        };
+        /**
+         * AskMissing
+         * @description Texts that name nothing of the kitchen.
+         */
+        AskMissing: {
+            /** Texts */
+            texts: string[];
         };
         /**
          * AskSideBySide
@@ -3294,11 +3342,13 @@ export interface components {
         };
         /**
          * FilledItem
-         * @description An item as it was, and as it is now.
+         * @description An item as it was, and as it is now; `parts` are what was filled, in words.
          */
         FilledItem: {
             was: components["schemas"]["Item"];
             item: components["schemas"]["Item"];
+            /** Parts */
+            parts: string[];
         };
         /**
          * Flip
@@ -3580,6 +3630,8 @@ export interface components {
         /**
          * ItemReply
          * @description An item with its history of prices (newest first), what was paid for it, and the portions it goes into.
+         *
+         *     `fillable` is what the shelf knows and it does not say, in words.
          */
         ItemReply: {
             item: components["schemas"]["Item"];
@@ -3591,6 +3643,8 @@ export interface components {
             paid: components["schemas"]["Paid"] | null;
             season: components["schemas"]["Season"] | null;
             label: components["schemas"]["Label"];
+            /** Fillable */
+            fillable: string[];
         };
         /**
          * ItemRow
@@ -4099,6 +4153,14 @@ export interface components {
             room_taken: string;
         };
         /**
+         * MakeTogether
+         * @description Things that become items together.
+         */
+        MakeTogether: {
+            /** Things */
+            things: components["schemas"]["NewThing"][];
+        };
+        /**
          * Marked
          * @description An answer that was marked: what was understood, what was expected, and how that comes about.
          */
@@ -4216,6 +4278,19 @@ export interface components {
             parts: components["schemas"]["PartCost"][];
             /** Lack */
             lack: string | null;
+        };
+        /**
+         * Missing
+         * @description A text that names nothing of the kitchen: how an item of it would be called, the one ingredient of the shelf that it can
+         *     only mean, where there is one, and all that it may mean.
+         */
+        Missing: {
+            /** Name */
+            name: string;
+            /** Only */
+            only: string | null;
+            /** Candidates */
+            candidates: components["schemas"]["Candidate"][];
         };
         /**
          * Movable
@@ -4379,6 +4454,21 @@ export interface components {
          */
         NewRecipe: {
             recipe: components["schemas"]["Recipe"];
+        };
+        /**
+         * NewThing
+         * @description Something that becomes an item: as the `shelf` knows it, else of a name and a kind.
+         */
+        NewThing: {
+            /** Name */
+            name: string;
+            /**
+             * Kind
+             * @default not known
+             */
+            kind: string;
+            /** Shelf */
+            shelf?: string | null;
         };
         /**
          * Node
@@ -5343,7 +5433,7 @@ export interface components {
             /** Sheets */
             sheets: string[];
             /** Missing */
-            missing: (("name" | "code" | "gtin" | "pack" | "size" | "unit" | "price" | "amount" | "quantity" | "on" | "until" | "drained" | "currency" | "item" | "supplier" | "discount" | "per") | ("sheet" | "delimiter" | "head_row" | "price_per"))[];
+            missing: (("name" | "code" | "gtin" | "pack" | "size" | "unit" | "price" | "amount" | "quantity" | "on" | "until" | "drained" | "currency" | "item" | "supplier" | "discount" | "per") | ("sheet" | "delimiter" | "head_row" | "price_per" | "ounces"))[];
             /** Effects */
             effects: components["schemas"]["Effect"][];
             /** Effects Found */
@@ -6842,13 +6932,16 @@ export interface components {
          * UnderstoodRow
          * @description A row as it was understood: its item, what a kilo cost before and costs now, and what has to be looked at first.
          *
-         *     `last_pack` is the pack in which it was bought before. A row without a word or a number is empty, and no matter.
+         *     `last_pack` is the pack in which it was bought before; `is_unknown` tells that its name names nothing here,
+         *     `needs_weight` of which unit the item has no weight yet. A row without a word or a number is empty, and no matter.
          */
         UnderstoodRow: {
             /** Item */
             item: string | null;
             /** Called */
             called: string | null;
+            /** Is Unknown */
+            is_unknown: boolean;
             /** Is Empty */
             is_empty: boolean;
             /** Problem */
@@ -6863,6 +6956,8 @@ export interface components {
             per_kg_was: string | null;
             /** Per Kg Now */
             per_kg_now: string | null;
+            /** Needs Weight */
+            needs_weight?: string | null;
         };
         /**
          * UsableComparison
@@ -9300,6 +9395,117 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Known"][];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    missing_things_api_shelf_missing_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AskMissing"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Missing"][];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    make_together_api_items_together_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MakeTogether"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
                 };
             };
             /** @description Not understood */

@@ -22,8 +22,11 @@ import { keyName, useKeys } from "../../parts/keys";
 import { DateInput } from "../../parts/kit/DateInput";
 import { Panel } from "../../parts/kit/Panel";
 import { Table } from "../../parts/kit/Table";
+import { MissingTable, type Taken } from "../../parts/MissingTable";
+import { itemsOf, missingOf, thingsOf } from "../../parts/missing";
 import { useToast } from "../../parts/Toasts";
 import { useSaving } from "../../parts/useSaving";
+import { WeighOne } from "../../parts/WeighOne";
 
 const heads = () => [
   ...["Item", "Pack", "Price", `A ${kilo()}`].map((text) => ({ text, className: "text-left" })),
@@ -80,6 +83,14 @@ export function InvoiceRoom() {
     if (last && (last.name || last.pack || last.price)) next.push(BLANK);
     keep(JSON.stringify(next));
   };
+  const setAll = (items: Map<string, string>) =>
+    keep(JSON.stringify(rows.map((row, at) => ({ ...row, item: items.get(String(at)) ?? row.item }))));
+  // A row that is still being written has no price yet: it is not asked about.
+  const unknown = rows.flatMap((row, at) =>
+    reply?.rows[at]?.is_unknown && row.price.trim() && row.name.trim() && !row.item
+      ? [{ place: String(at), name: row.name.trim() }]
+      : [],
+  );
   const remove = (place: number) => {
     const next = rows.filter((_, at) => at !== place);
     keep(JSON.stringify(next.length > 0 ? next : [BLANK]));
@@ -167,6 +178,7 @@ export function InvoiceRoom() {
             </p>
           )}
         </Panel>
+        {unknown.length > 0 && <NewOnInvoice rows={unknown} setAll={setAll} />}
         {reply && reply.effects.length > 0 && (
           <Panel label="What it does" title="What it does" look="tight">
             <EffectsTable effects={reply.effects} />
@@ -174,6 +186,41 @@ export function InvoiceRoom() {
         )}
       </div>
     </>
+  );
+}
+
+interface NewProps {
+  rows: { place: string; name: string }[];
+  setAll: (items: Map<string, string>) => void;
+}
+
+/** The rows that name nothing of the kitchen, made into items together. */
+function NewOnInvoice({ rows, setAll }: NewProps) {
+  const client = useQueryClient();
+  const texts = rows.map((row) => row.name);
+  const found = useQuery(missingOf(texts));
+  const make = useSaving({
+    mutationFn: (taken: Taken[]) => itemsOf(client, taken),
+    onSuccess: setAll,
+  });
+  if (!found.data) return null;
+  return (
+    <div>
+      <MissingTable
+        things={thingsOf(
+          rows.map((row) => row.place),
+          texts,
+          found.data,
+        )}
+        take={make.mutate}
+        busy={make.isPending}
+      />
+      {make.isError && (
+        <p role="alert" className="text-error">
+          {inWords(make.error)}
+        </p>
+      )}
+    </div>
   );
 }
 
@@ -279,6 +326,9 @@ function Row({ place, row, found, set, remove }: RowProps) {
                 {one.name} <kbd>Alt {at + 1}</kbd>
               </button>
             ))}
+            {said?.needs_weight && said.item && (
+              <WeighOne item={said.item} unit={said.needs_weight} message="" />
+            )}
             {(said?.doubts ?? []).map((doubt) => (
               <span key={doubt} role="alert" className="text-error mr-2">
                 ? {doubt}

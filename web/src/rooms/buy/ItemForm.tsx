@@ -211,7 +211,7 @@ export function ItemForm({ item, usable }: { item: Item; usable: ItemRow["usable
           <button type="button" className="link quiet text-sm" onClick={addCooking}>
             + way of cooking
           </button>
-          <Composition item={item} />
+          <Composition />
           <div className="text-sm mt-2">
             <SmallChoice<Method | "">
               label="what falls off"

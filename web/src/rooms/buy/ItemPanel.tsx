@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import { api, type ItemReply, inWords, type Offer, told } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { useCurrency } from "../../parts/Figure";
+import { useFilling } from "../../parts/filling";
 import { aKilo, day, mass, money, ofOne, perKilo, trimmed } from "../../parts/format";
 import { useKeys } from "../../parts/keys";
 import { Table } from "../../parts/kit/Table";
@@ -68,11 +69,36 @@ export function ItemPanel({ id, close }: { id: string; close: () => void }) {
       <PaidFor reply={reply} />
       <SeasonChart season={reply.season} />
       <History reply={reply} correct={setCorrecting} />
+      <FillIt reply={reply} />
       <ItemForm key={reply.item.id} item={reply.item} usable={reply.row.usable} />
       <LabelCard label={reply.label} />
       <Uses reply={reply} />
       <PutAway item={reply.item} />
     </aside>
+  );
+}
+
+/** What the shelf knows and nobody said of it yet, filled at one stroke; what was typed here stays. */
+function FillIt({ reply }: { reply: ItemReply }) {
+  const fill = useFilling();
+  if (reply.fillable.length === 0) return null;
+  return (
+    <p className="text-sm flex flex-wrap items-center gap-2">
+      <span className="quiet">The shelf knows more of it: {reply.fillable.join(", ")}.</span>
+      <button
+        type="button"
+        className="btn btn-xs"
+        disabled={fill.isPending}
+        onClick={() => fill.mutate([reply.item.id])}
+      >
+        Fill it from the shelf
+      </button>
+      {fill.isError && (
+        <span role="alert" className="text-error">
+          {inWords(fill.error)}
+        </span>
+      )}
+    </p>
   );
 }
 

@@ -1,23 +1,12 @@
 // What is in the pot: its salt, how thick it is, what a portion feeds, and for which of that a value is missing.
 
-import { useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { refresh } from "../../api/asked";
-import {
-  api,
-  type CostSheet,
-  type Filled,
-  inWords,
-  type SheetLack,
-  type SheetServing,
-  told,
-} from "../../api/client";
+import { type CostSheet, inWords, type SheetLack, type SheetServing } from "../../api/client";
 import { useKitchen } from "../../api/kitchen";
 import { Figure } from "../../parts/Figure";
+import { useFilling } from "../../parts/filling";
 import { mass, NOT_KNOWN, percent, thickness, trimmed } from "../../parts/format";
 import { Panel } from "../../parts/kit/Panel";
-import { useToast } from "../../parts/Toasts";
-import { useSaving } from "../../parts/useSaving";
 import { usePot } from "./usePot";
 
 const NUTRIENTS = [
@@ -181,33 +170,6 @@ function Portion({ serving }: { serving: SheetServing }) {
       </p>
     </details>
   );
-}
-
-/** Fills items with what the shelf knows and they do not say; told, and taken back by Undo. */
-function useFilling() {
-  const client = useQueryClient();
-  const toast = useToast();
-  return useSaving({
-    mutationFn: (items: string[]) => told<Filled[]>(api.POST("/api/filled-from-shelf", { body: { items } })),
-    onSuccess: async (done) => {
-      await refresh(client, "item");
-      if (done.length === 0) {
-        toast("The shelf knows none of them: their labels do");
-        return;
-      }
-      const undo = async () => {
-        for (const { was, item } of done)
-          await told(
-            api.PUT("/api/items/{item_id}", {
-              params: { path: { item_id: item.id } },
-              body: { item: was, was: item },
-            }),
-          );
-        await refresh(client, "item");
-      };
-      toast(`Filled: ${done.map((one) => one.item.name).join(", ")}`, { undo });
-    },
-  });
 }
 
 /** The items without a value, each a way to give it one. */

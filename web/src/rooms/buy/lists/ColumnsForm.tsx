@@ -33,6 +33,11 @@ const PRICE_OF: [string, string][] = [
   ["1 each", "1 piece"],
   ["unit", "the unit in its column"],
 ];
+const OUNCES: [string, string][] = [
+  ["", "not said"],
+  ["weight", "ounces by weight"],
+  ["fluid", "fluid ounces"],
+];
 const DELIMITERS: [string, string][] = [
   [";", "semicolons"],
   [",", "commas"],
@@ -106,6 +111,13 @@ export function ColumnsForm({ review, set }: Props) {
           value={columns.price_per ?? ""}
           choices={kept(PRICE_OF, columns.price_per ?? "")}
           set={(per) => choose("price_per", per)}
+        />
+        <Choice
+          words="ounces of liquids are"
+          label="Ounces of liquids are"
+          value={columns.ounces ?? ""}
+          choices={OUNCES}
+          set={(ounces) => choose("ounces", ounces)}
         />
         {review.delimiter && (
           <Choice

@@ -12,6 +12,7 @@ import { NewItem } from "../NewItem";
 import { ColumnsForm } from "./ColumnsForm";
 import { type LineActions, LineRow } from "./LineRow";
 import { ListTitle } from "./ListTitle";
+import { MissingLines } from "./MissingLines";
 import { Outcome } from "./Outcome";
 import { StateTabs } from "./StateTabs";
 import { capital, WAITING } from "./states";
@@ -77,6 +78,7 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
   const { record, undo } = useRecord(number);
   const [picking, setPicking] = useState<number | null>(null);
   const [adding, setAdding] = useState<ReviewLine | null>(null);
+  const [making, setMaking] = useState(false);
   const body = useRef<HTMLTableSectionElement>(null);
   const search = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
@@ -124,6 +126,7 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
       placeIn(body.current, LINES) >= 0 &&
       document.activeElement?.closest("tr")?.querySelector("input")?.focus(),
     n: onLine((line) => act.add(line)),
+    m: () => open && (head.counts.unmatched ?? 0) > 1 && setMaking((now) => !now),
     "Ctrl+Enter": toRecord,
     escape: () => navigate("/buy/lists"),
     // From a field to its line; what was typed there is taken.
@@ -158,8 +161,20 @@ function Loaded({ number, head, lines, show, setShow, chosen, find, setFind, mor
                   <kbd>↑</kbd> <kbd>↓</kbd> choose a line, <kbd>C</kbd> it is right, <kbd>I</kbd> another
                   item, <kbd>N</kbd> a new item, <kbd>P</kbd> its pack, <kbd>X</kbd> pass over
                 </span>
+                {(head.counts.unmatched ?? 0) > 1 && (
+                  <button
+                    type="button"
+                    className="btn btn-xs ml-3"
+                    aria-expanded={making}
+                    onClick={() => setMaking(!making)}
+                  >
+                    Make items of the {head.counts.unmatched} without one{" "}
+                    <kbd className="text-base-content">M</kbd>
+                  </button>
+                )}
               </p>
             )}
+            {making && <MissingLines number={number} say={say} leave={() => setMaking(false)} />}
             <Table
               caption="Lines of the list"
               cards

@@ -20,8 +20,9 @@ interface Props {
 export function SupplierChoice({ value, said, set }: Props) {
   const kitchen = useKitchen();
   const client = useQueryClient();
-  const [name, setName] = useState<string | null>(null);
   const suppliers = kitchen.data?.suppliers ?? [];
+  // Whom the list names, and nobody here knows, is a new one: that is proposed, and nothing is written yet.
+  const [name, setName] = useState<string | null>(value === null ? said : null);
   const add = useSaving({
     mutationFn: (called: string) => addSupplier(called, suppliers),
     onSuccess: async (id) => {
@@ -50,6 +51,11 @@ export function SupplierChoice({ value, said, set }: Props) {
         <button type="submit" className="btn btn-xs btn-primary" disabled={add.isPending}>
           Add
         </button>
+        {suppliers.length > 0 && (
+          <button type="button" className="link quiet" onClick={() => setName(null)}>
+            it is one of ours
+          </button>
+        )}
         {add.isError && (
           <span role="alert" className="text-error">
             {inWords(add.error)}

@@ -18,12 +18,13 @@ import { useCurrency } from "../../../parts/Figure";
 import { mass, money, trimmed, volume } from "../../../parts/format";
 import { useKeys } from "../../../parts/keys";
 import { Panel } from "../../../parts/kit/Panel";
+import { MissingTable } from "../../../parts/MissingTable";
 import { useToast } from "../../../parts/Toasts";
 import { useSaving } from "../../../parts/useSaving";
 import { summary } from "../StageDetails";
 import { AskedGoodsTable } from "./AskedGoodsTable";
+import { answerOf, capital } from "./answers";
 import { FromFile, isForeign, useForeign } from "./FromFile";
-import { MissingTable } from "./MissingTable";
 import { PaperLine } from "./PaperLine";
 import { bodyOf, usePaper } from "./usePaper";
 
@@ -141,7 +142,7 @@ export function PaperRoom() {
             <>
               <Sum reply={reply} />
               {reply.portion && <Portion portion={reply.portion} answer={paper.answerPortion} />}
-              <MissingTable lines={reply.lines} answered={answers.lines} answerAll={paper.answerAll} />
+              <Missing reply={reply} answered={answers.lines} answerAll={paper.answerAll} />
               <Asked reply={reply} />
               <AskedGoodsTable
                 goods={reply.goods}
@@ -156,6 +157,45 @@ export function PaperRoom() {
         </div>
       </div>
     </>
+  );
+}
+
+interface MissingProps {
+  reply: PasteReply;
+  answered: ReturnType<typeof usePaper>["answers"]["lines"];
+  answerAll: ReturnType<typeof usePaper>["answerAll"];
+}
+
+/** What several lines name and the kitchen does not have, to be taken together. */
+function Missing({ reply, answered, answerAll }: MissingProps) {
+  const things = reply.lines.flatMap(({ key, text, typed, is_open }) =>
+    is_open && typed.unknown
+      ? [
+          {
+            key,
+            text,
+            name: capital(typed.unknown),
+            only: typed.only ?? null,
+            candidates: typed.candidates ?? [],
+          },
+        ]
+      : [],
+  );
+  if (things.length < 2) return null;
+  return (
+    <MissingTable
+      things={things}
+      take={(taken) =>
+        answerAll(
+          Object.fromEntries(
+            taken.map(({ key, as, id, name, kind }) => [
+              key,
+              answerOf(as === "new" ? { new: name, kind } : { [as]: id }, answered[key]),
+            ]),
+          ),
+        )
+      }
+    />
   );
 }
 
