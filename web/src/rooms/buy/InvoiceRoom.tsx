@@ -140,7 +140,8 @@ export function InvoiceRoom() {
             disabled={!ready}
             onClick={() => record.mutate()}
           >
-            Record {reply && reply.ready > 0 ? `${reply.ready} prices` : ""}{" "}
+            Record{" "}
+            {reply && reply.ready > 0 ? `${reply.ready} ${reply.ready === 1 ? "price" : "prices"}` : ""}{" "}
             <kbd className="text-base-content">Ctrl S</kbd>
           </button>
         </span>
