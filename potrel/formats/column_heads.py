@@ -100,6 +100,9 @@ def _columns(row: list[str], remembered: Mapping[str, str]) -> dict[str, int]:
     best = [at for at, rank in prices.items() if rank == min(prices.values())]
     for at, head in enumerate(plain):
         told = known.get(head)
+        if told == "pack" and "pack" in columns and "size" not in columns | remembered:
+            # Case Pack, Case Size: so many, and how large each is.
+            told = "size"
         if told is None or at in taken or told in columns or told in remembered or (told == "price" and best != [at]):
             continue
         columns[told] = at

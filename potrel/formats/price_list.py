@@ -23,6 +23,7 @@ from potrel.formats.ubl import read_ubl
 from potrel.formats.upload import BadFile, kind_of_file, text_of
 
 _STEP = 500
+_PER_WHAT = re.compile(r"^\s*(?:/|per\b|pro\b|je\b|par\b|por\b|al?\b)\s*", re.IGNORECASE)
 # The share of the work that is done when the cells of a table are parted.
 _PARTED = 0.3
 # So many rows are shown, that the heads can be pointed at.
@@ -226,6 +227,7 @@ def _middle(pack: str | None, cells: Sequence[str]) -> Sentence | None:
 
 def _by_measure(written: str) -> str | None:
     """What a column says that a price is of: a pound, 100 g. A case or a piece is the pack that stands beside it."""
+    written = _PER_WHAT.sub("", written)
     one = understood_pack("", written) if written and not written[0].isdigit() else understood_pack(written)
     return one if one is not None and kind_of(one.split(" ", 1)[-1]) != "count" else None
 
