@@ -136,6 +136,9 @@ class _Table:
     def _pack(self, row: _Cells) -> str | None:
         """The pack that the columns of a row tell."""
         pack, unit, written = row["pack"], row["unit"], plain_size(row["size"])
+        if written.isalpha() and pack and not unit:
+            # 30 | LB: so many of a unit.
+            return understood_pack(pack, written)
         # "1 GAL" is no amount of money, whatever it looks like.
         size = None if any(map(str.isalpha, row["size"])) else self.amount(row, "size")
         inner = understood_pack(written) if size is None and written else None

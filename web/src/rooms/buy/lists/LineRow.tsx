@@ -43,7 +43,7 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
             ` · ${trimmed(line.quantity, 3)} ${Number(line.quantity) === 1 ? "pack" : "packs"}`}
         </div>
       </th>
-      <td className="below min-w-28 max-w-56 [overflow-wrap:anywhere]">
+      <td className="below min-w-20 max-w-56 [overflow-wrap:anywhere]">
         {picking ? (
           <Picker
             names={items}
