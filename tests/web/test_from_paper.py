@@ -37,7 +37,7 @@ CHOWDER = """Harbour chowder
 Sweat 10 min:
 200 g butter or olive oil
 1 kg leeks, sliced
-2 kg russet potatoes, cubed
+2 kg purple potatoes, cubed
 500 g hake
 fish stock to cover
 Salt and freshly ground pepper to taste
@@ -198,9 +198,9 @@ class KnownKitchen(BrowserTest):
         expect(page.get_by_text("5 lines wait for an answer")).to_be_visible()
         # All that the kitchen lacks stands in one table; nothing is proposed that the words may not mean alone.
         table = page.get_by_label("What the kitchen does not have", exact=True)
-        table.get_by_label('What "russet potatoes" is').select_option(label="new: Potatoes, waxy")
-        table.get_by_label('What "hake" is').select_option("new")
-        table.get_by_label('Kind of the new item "hake"').select_option("fish")
+        table.get_by_label('What "Purple potatoes" is').select_option(label="new: Potatoes, waxy")
+        table.get_by_label('What "Hake" is').select_option("new")
+        table.get_by_label('Kind of the new item "Hake"').select_option("fish")
         table.get_by_role("button", name="Take all 2").click()
         expect(table).to_have_count(0)
         lines.get_by_role("button", name="Butter, salted").click()
