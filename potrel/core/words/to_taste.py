@@ -32,6 +32,16 @@ _SALT_AND_PEPPER = re.compile(
 _HOW_GROUND = re.compile(r"\b(?:a little|some|freshly|ground|milled|cracked|grated|more|extra|plus)\b\s*", re.IGNORECASE)
 
 
+def is_as_needed(text: str) -> bool:
+    """Whether a line says "as needed", and not "to taste": of water or flour that is an amount which nobody wrote.
+
+    >>> is_as_needed("flour, as needed"), is_as_needed("salt to taste")
+    (True, False)
+    """
+    said = _SAID.search(text.strip())
+    return said is not None and "taste" not in said[0].lower()
+
+
 def named_to_taste(text: str) -> list[str] | None:
     """The things that a line puts in to taste, each by its words; None where it is no such line.
 

@@ -50,7 +50,7 @@ from potrel.core.words.meant import (
     stems_of,
     suggest,
 )
-from potrel.core.words.to_taste import named_to_taste
+from potrel.core.words.to_taste import is_as_needed, named_to_taste
 from potrel.core.words.typed_amount import CANS, TypedAmount, read_amount
 
 _LONGEST_NOTE = 200
@@ -58,6 +58,8 @@ _LONGEST_LINE = 500
 # Cuts of a thing that is ready to be cut.
 _SMALL = frozenset(map(stem, ("chopped", "diced", "sliced", "cubed", "minced", "cut", "chunks")))
 _SALT = "salt"
+# Of these a cook puts in as much as is needed, and it weighs next to nothing.
+_SEASONINGS = frozenset({"spice", "herb"})
 
 
 @dataclass(frozen=True, slots=True)
@@ -116,7 +118,9 @@ def _read(text: str, view: DayView, means: str | None, made_by: str | None) -> T
     meant: Item | Recipe | None = view.items.get(means or "") or view.recipes.get(made_by or "")
     seasonings = named_to_taste(typed)
     if seasonings is not None and not isinstance(meant, Recipe):
-        return _to_taste(text, seasonings, view, meant)
+        found = _to_taste(text, seasonings, view, meant)
+        if found is not None:
+            return found
     amount = read_amount(typed, known_units(view.kitchen.items) | _shelf_units(), view.system)
     if amount.amount is not None and amount.amount <= 0:
         return _refused(text, say("amount_of_0", '"{text}": an amount is more than 0', text=typed))
@@ -141,8 +145,11 @@ def _phrase(words: Iterable[Word]) -> str:
     return " ".join(dict.fromkeys(word.typed for word in naming(words) if word.typed not in ("canned", *CANS)))
 
 
-def _to_taste(text: str, seasonings: Sequence[str], view: DayView, meant: Item | None) -> TypedLine:
-    """What is put in to taste: a salt of this kitchen by its target, all else by its name; a question where it has no salt."""
+def _to_taste(text: str, seasonings: Sequence[str], view: DayView, meant: Item | None) -> TypedLine | None:
+    """What is put in to taste: a salt of this kitchen by its target, all else by its name; a question where it has no salt.
+
+    None where something that is no seasoning goes in as needed: that has a mass.
+    """
     covers: list[str] = []
     salt: Item | None = None
     for phrase in seasonings:
@@ -158,11 +165,21 @@ def _to_taste(text: str, seasonings: Sequence[str], view: DayView, meant: Item |
             )
         if item is not None and item.is_salt:
             salt = item
+        elif is_as_needed(text) and salt is None and not _seasons(words, item, view):
+            return None
         else:
             # Nobody has to have bought it for its name to be told.
             covers.append(phrase[:1].upper() + phrase[1:] if item is None else item.name)
     name = " and ".join([*([] if salt is None else [salt.name]), *covers])
     return TypedLine(text, None, name, covers=tuple(covers), by_target=None if salt is None else salt.id)
+
+
+def _seasons(words: Sequence[Word], item: Item | None, view: DayView) -> bool:
+    """Whether what some words name is a spice or a herb: an item of the kitchen, else all that the shelf has of that name."""
+    if item is not None:
+        return item.kind in _SEASONINGS
+    offered = {one.id for one in from_shelf(words, view)}
+    return bool(offered) and all(known.item.kind in _SEASONINGS for known in shelf() if known.item.id in offered)
 
 
 def _nothing_named(text: str, amount: TypedAmount) -> TypedLine:
