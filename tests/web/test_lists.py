@@ -118,6 +118,8 @@ class ADelivery(ListTest):
         expect(leek).to_contain_text("price list of Saltmarsh")
         leek.get_by_role("link").click()
         expect(page.get_by_text("Pushed past its target: Bowl by price list of Saltmarsh Produce")).to_be_visible()
+        # That it was looked at is on its way to the server.
+        self.settle(page)
         self.go("/")
         expect(page.locator('tr[data-row="leek-potato/bowl"]')).to_contain_text("over target")
         expect(page.get_by_text("not looked at yet")).to_have_count(0)

@@ -98,8 +98,12 @@ export const LineRow = memo(function LineRow({ line, items, act, settled, credit
           />
         )}
       </td>
-      <td className={`below text-right xl:whitespace-nowrap ${WAITING.includes(line.state) ? "" : "tools"}`}>
-        {!settled && <Buttons line={line} act={act} pick={() => pick(line.place)} />}
+      <td className={`below text-right xl:min-w-44 ${WAITING.includes(line.state) ? "" : "tools"}`}>
+        {!settled && (
+          <span className="flex flex-wrap gap-1 justify-end">
+            <Buttons line={line} act={act} pick={() => pick(line.place)} />
+          </span>
+        )}
       </td>
     </tr>
   );
@@ -265,7 +269,7 @@ function Buttons({ line, act, pick }: { line: ReviewLine; act: LineActions; pick
     case "suspicious":
       return (
         <>
-          <button type="button" className={`${small} btn-primary mr-1`} onClick={() => act.confirm(line)}>
+          <button type="button" className={`${small} btn-primary`} onClick={() => act.confirm(line)}>
             It is right
           </button>
           <NewOne line={line} act={act} />
@@ -292,7 +296,7 @@ function Buttons({ line, act, pick }: { line: ReviewLine; act: LineActions; pick
     default:
       return (
         <>
-          <button type="button" className={`${small} mr-1`} onClick={pick}>
+          <button type="button" className={small} onClick={pick}>
             Not this
           </button>
           <NewOne line={line} act={act} />
@@ -303,7 +307,7 @@ function Buttons({ line, act, pick }: { line: ReviewLine; act: LineActions; pick
 
 function NewOne({ line, act }: { line: ReviewLine; act: LineActions }) {
   return (
-    <button type="button" className="btn btn-xs mr-1" onClick={() => act.add(line)}>
+    <button type="button" className="btn btn-xs" onClick={() => act.add(line)}>
       New item
     </button>
   );
