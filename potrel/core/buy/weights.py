@@ -19,7 +19,7 @@ _SIZES = MILLILITRES["us"]
 def weigh(quantity: Quantity, item: Item, system: MeasureSystem) -> Decimal | Lack:
     """The mass [g] of a quantity of an item, or what the item lacks for it.
 
-    A measure of the item wins over its density where both fit, a measure of another volume too.
+    A measure of the item wins over its density where both fit, another volume that was weighed in this kitchen too.
     """
     one = weight_of_one(quantity.unit, item, system)
     return one if isinstance(one, Lack) else quantity.amount * one
@@ -30,9 +30,9 @@ def weight_of_one(unit: str, item: Item, system: MeasureSystem) -> Decimal | Lac
     measured = measured_by(item, unit)
     if measured is not None:
         known, measure = measured
-        sizes = MILLILITRES[system]
-        # A cup of it is so many of its teaspoons.
-        return measure.grams() if known == unit else measure.grams() * sizes[unit] / sizes[known]
+        # A cup of it is so many of its teaspoons; those of American data are American ones.
+        of = MILLILITRES["us" if measure.is_of_us_data else system]
+        return measure.grams() if known == unit else measure.grams() * MILLILITRES[system][unit] / of[known]
     match kind_of(unit):
         case "mass":
             return GRAMS[unit]
@@ -56,16 +56,18 @@ def measure_of(item: Item, unit: str) -> Measure | None:
 def measured_by(item: Item, unit: str) -> tuple[str, Measure] | None:
     """The measure by which one of a canonical unit of an item is weighed, and its own unit; None where none serves.
 
-    That is the unit's own, else for a volume the nearest volume that was weighed; one that was weighed ready to use only where
-    nothing tells what the thing weighs as it is bought.
+    That is the unit's own, else for a volume the nearest one that was weighed in this kitchen; where the item has no density
+    either, the nearest of any source, one that was weighed ready to use last.
     """
     own = measure_of(item, unit)
     if own is not None or kind_of(unit) != "volume":
         return None if own is None else (unit, own)
     known = [(canonical(spelling), one) for spelling, one in item.measures.items()]
     volumes = [one for one in known if kind_of(one[0]) == "volume"]
-    volumes = [one for one in volumes if one[1].basis == "AP"] or ([] if item.density is not None else volumes)
-    return min(volumes, key=lambda one: _apart(one[0], unit), default=None)
+    bought = [one for one in volumes if one[1].basis == "AP"]
+    weighed_here = [one for one in bought if one[1].source is None]
+    serve = weighed_here or ([] if item.density is not None else bought or volumes)
+    return min(serve, key=lambda one: _apart(one[0], unit), default=None)
 
 
 def _apart(one: str, other: str) -> Decimal:

@@ -64,6 +64,11 @@ class Measure(Keyed):
         """What one weighs [g]."""
         return self.weighs.grams()
 
+    @property
+    def is_of_us_data(self) -> bool:
+        """Whether it comes from data that weigh American cups and spoons, whatever the kitchen's own hold."""
+        return self.source is not None and self.source.startswith("USDA")
+
 
 def _read_measure(text: str) -> Measure:
     return Measure(A_MASS.read(text))

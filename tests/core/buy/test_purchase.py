@@ -48,6 +48,13 @@ class Weights(unittest.TestCase):
             self.assertEqual(self.grams(unit, "us", measures={"cup": "128 g"}), 128 * d(str(cups)), unit)
         # The nearest of two; and what was weighed as bought, rather than ready to use.
         self.assertEqual(self.grams("1 tsp", "us", measures={"cup": "128 g", "tbsp": "9 g"}), 3)
+        # Data weigh American cups (236.588 ml); a density is nearer than they are, a weighing of this kitchen nearer yet.
+        data = {"weighs": "118.294118 g", "source": "USDA National Nutrient Database"}
+        found = self.grams("1 l", measures={"cup": data})
+        assert isinstance(found, Decimal)
+        self.assertAlmostEqual(found, d("500"), 5)
+        self.assertEqual(self.grams("1 l", density="0.6", measures={"cup": data}), 600)
+        self.assertEqual(self.grams("1 l", density="0.6", measures={"cup": "128 g"}), 512)
         ready = {"weighs": "200 g", "basis": "EP"}
         self.assertEqual(self.grams("1 l", density="0.5", measures={"cup": ready}), 500)
         self.assertEqual(self.grams("1 l", measures={"cup": ready}), 800)
