@@ -9,7 +9,7 @@ from dataclasses import replace
 from decimal import Decimal
 from typing import get_args
 
-from potrel.core.buy.pack_text import is_middle, plain_size, price_and_per, read_pack, times, understood_pack
+from potrel.core.buy.pack_text import UNIT_OF, is_middle, plain_size, price_and_per, read_pack, times, understood_pack
 from potrel.core.buy.price_list import Besides, ListKind, ListLine, Meaning, Part, PriceList
 from potrel.core.kitchen.kinds import ZERO, carried, plain
 from potrel.core.kitchen.supply import ListForm
@@ -136,7 +136,7 @@ class _Table:
     def _pack(self, row: _Cells) -> str | None:
         """The pack that the columns of a row tell."""
         pack, unit, written = row["pack"], row["unit"], plain_size(row["size"])
-        if written.isalpha() and pack and not unit:
+        if written.lower() in UNIT_OF and pack and not unit:
             # 30 | LB: so many of a unit.
             return understood_pack(pack, written)
         # "1 GAL" is no amount of money, whatever it looks like.

@@ -61,6 +61,15 @@ class Guides(unittest.TestCase):
             (line,) = read(_HEADS + row + "\n").lines
             self.assertEqual(line.pack, "1 lb", row)
 
+    def test_a_size_that_is_no_unit_is_no_pack(self) -> None:
+        for row, pack in (
+            ("9;30;LB;CELERY;24;CS", "30 lb"),
+            ("9;24;CT;CELERY;24;CS", "24 each"),
+            ("9;12;LARGE;EGGS;4;CS", None),
+        ):
+            (line,) = read(_HEADS + row + "\n").lines
+            self.assertEqual(line.pack, pack, row)
+
     @given(
         count=st.integers(1, 48), size=st.integers(1, 60), unit=st.sampled_from(["LB", "OZ", "KG", "#", "GAL", "QT"]),
         cents=st.integers(1, 50_000),

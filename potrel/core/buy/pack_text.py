@@ -51,8 +51,10 @@ _PART = r"(?:[0-9]{1,3}[ -])?[1-9]/(?:[2-9]|1[0-6])"
 _FROM_TO = rf"(?P<low>{_NUMBER})\s*[-–]\s*(?P<size>{_NUMBER})\s*(?P<unit>{_UNIT})\b\.?"
 # In small letters, each with what a text has to hold for it to be worth a look: most lines of a long list hold little.
 _HINTED = (
-    # 6/#10, 6-#10, 6 x no. 10: cans of that size
-    (r"(?:#|no\.?)\s?10\b", r"(?<![\w.,/])(?:(?P<cans>[0-9]{1,3})\s*[x×*/-]?\s*)?(?:#|\bno\.?)\s?10\b(?:\s*cans?\b)?"),
+    # 6/#10, 6-#10, 6 x no. 10: cans of that size; but spaghetti has a no. 10 too, so that alone says nothing
+    (r"[x×*/-]\s*(?:#|no\.?)\s?10\b", r"(?<![\w.,/])(?P<cans>[0-9]{1,3})\s*[x×*/-]\s*(?:#|no\.?)\s?10\b(?:\s*cans?\b)?"),
+    # 6 #10 cans, #10 can
+    (r"(?:#|no\.?)\s?10\s*can", r"(?<![\w.,/])(?:(?P<cans>[0-9]{1,3})\s*)?(?:#|\bno\.?)\s?10\s*cans?\b"),
     # 1-1/9 BU, 1/2 bushel, 1 BU
     (r"[0-9]\s*bu", rf"(?<![\w.,/])(?P<bushels>{_PART}|{_NUMBER})\s*(?:bu|bushels?)\b\.?"),
     # 6/1/2 GAL: six of a half
@@ -96,9 +98,10 @@ _HINTED = (
     (r"[a-z]$", rf"(?:^|\s)(?P<per>{'|'.join((*_words('each')[:7], *_words('bunch'), *_words('head')))})\.?$"),
 )
 _WEIGHS = re.compile(_FROM_TO)
+_ALONE_10 = re.compile(r"#\s?10")
 _PATTERNS = tuple((re.compile(hint), re.compile(pattern)) for hint, pattern in _HINTED)
 # What only few lines hold stands before the bare size that most do: where one look finds none of this, none of it is there.
-_FEW = 12
+_FEW = 13
 _ANY_OF_FEW = re.compile(
     r"[0-9]\s*(?:[-–x×*/]\s*[0-9.,]|er|ct|co|bu|[x×*/-]?\s*#|[x×*/-]?\s*no)|[x×*]\s*[0-9]|(?:#|no\.?)\s?10\b"
 )
@@ -243,6 +246,9 @@ def understood_pack(pack: str, unit: str = "", size: str = "") -> str | None:
         return _plain_pack(f"{size or 1} {known}")
     if pack and size and known and re.fullmatch(_NUMBER, size):
         return _plain_pack(f"{size} {known}")
+    if _ALONE_10.fullmatch(pack):
+        # In a column of packs it is nothing else.
+        return f"1 {CAN_10}"
     weighs = _WEIGHS.fullmatch(pack.lower())
     return read_pack(pack).pack or (_own_words(pack) if weighs is None else _pack(weighs.groupdict()))
 
@@ -258,7 +264,7 @@ def is_middle(pack: str) -> bool:
 
 
 _AVERAGE = re.compile(r"\s*\b(?:avg|average|approx|ca)\b\.?(?:\s*(?:wt|weight)\b\.?)?\s*$", re.IGNORECASE)
-_PART_OF_ONE = re.compile(r"^(?:(?P<whole>[0-9]{1,3})[ -])?(?P<top>[1-7])/(?P<bottom>[248])(?=\s*[a-z])", re.IGNORECASE)
+_PART_OF_ONE = re.compile(r"(?:[0-9]{1,3}[ -])?[1-7]/[248](?=\s*[a-z])", re.IGNORECASE)
 
 
 def plain_size(size: str) -> str:
@@ -270,8 +276,7 @@ def plain_size(size: str) -> str:
     text = _AVERAGE.sub("", size.strip())
     part = _PART_OF_ONE.match(text)
     if part is not None:
-        amount = Decimal(part["whole"] or 0) + Decimal(part["top"]) / Decimal(part["bottom"])
-        text = plain(amount) + text[part.end() :]
+        text = plain(_fraction(part[0])) + text[part.end() :]
     return f"0{text}" if re.match(r"[.,][0-9]", text) else text
 
 
