@@ -26,9 +26,10 @@ _BESIDE = frozenset({
     "per", "and", "of", "the", "in", "with", "for",
 })  # fmt: skip
 _DROPPED = _BESIDE | CONTAINERS | UNIT_OF.keys()
-# What every line says beside what the thing is; a number is part of it where it is a share: Cream 35%.
+# What every line says beside what the thing is. A number is part of that where it is a share or stands alone: Cream 35%,
+# Flour 405.
 _LISTED = frozenset({"cl", "class", "grade", "per", "and", "of", "the", "in", "with", "for"}) | CONTAINERS | UNIT_OF.keys()
-_EXACT = re.compile(r"[^\W\d_]{2,}|[0-9]+(?:[.,][0-9]+)?(?=\s?%)")
+_EXACT = re.compile(r"[^\W\d_]{2,}|[0-9]+(?:[.,][0-9]+)?(?=\s?%)|(?<![\w.,/-])[0-9]{2,4}(?![\w.,/-])")
 # Another state, another part, another work done: one such word more or less, and it is another thing. Common practice, no
 # source.
 _ANOTHER = (
@@ -102,11 +103,11 @@ class Matching:
         """
         for line in lines:
             if line.item not in self._items and line.gtin not in self._gtins and line.called not in self._sold_as:
-                self._by_likeness(line.text)
+                self._by_likeness(line)
 
     def of(self, lines: Sequence[ListLine], supplier: str | None) -> tuple[Match, ...]:
         """The match of each line of a list of a supplier, whose id is None where that is not known."""
-        return tuple(self._known(line, supplier) or self._by_likeness(line.text) for line in lines)
+        return tuple(self._known(line, supplier) or self._by_likeness(line) for line in lines)
 
     def _known(self, line: ListLine, supplier: str | None) -> Match | None:
         """What the offers so far tell: the item by this supplier's code for it, else by its GTIN."""
@@ -118,14 +119,16 @@ class Matching:
         item = self._gtins.get(line.gtin or "")
         return None if item is None else Match(item, "gtin")
 
-    def _by_likeness(self, text: str) -> Match:
+    def _by_likeness(self, line: ListLine) -> Match:
+        text = line.text
         found = self._by_text.get(text)
         if found is None:
             name = bare_name(text)
             found = self._by_name.get(name)
             if found is None:
                 found = self._by_name[name] = self._names.match(name)
-            found = self._by_text[text] = self._names.read(text, found)
+            # The figures of its pack are no part of its name.
+            found = self._by_text[text] = self._names.read(line.name, found)
         return found
 
 

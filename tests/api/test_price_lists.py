@@ -324,7 +324,7 @@ class Refusals(ListTest):
 class LongLists(ListTest):
     def test_ten_thousand_lines_are_read_reviewed_and_recorded(self) -> None:
         lines = "".join(
-            f"S{n};{'LEEKS' if n % 2 else 'NAPKINS'} {n};{1 + n % 9} kg;{(1 + n % 9) * (2.1 + n % 7 / 100):.2f}\n"
+            f"S{n};{'LEEKS' if n % 2 else 'NAPKINS'} L{n};{1 + n % 9} kg;{(1 + n % 9) * (2.1 + n % 7 / 100):.2f}\n"
             for n in range(10_000)
         )
         steps = self.read(f"Code;Article;Pack;Price\n{lines}".encode())

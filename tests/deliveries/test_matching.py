@@ -6,6 +6,7 @@ import unittest
 from dataclasses import replace
 
 from potrel.core.buy.price_list import ListLine, Match
+from potrel.core.kitchen.items import Item
 from potrel.core.kitchen.kitchen import Kitchen
 from potrel.core.rooms.review import ListChoices
 from potrel.deliveries.matching import Matching
@@ -64,6 +65,14 @@ class Likeness(unittest.TestCase):
             with self.subTest(name):
                 (found,) = matched(line(name))
                 self.assertEqual((found.item, found.how), (None, "none"))
+
+    def test_a_number_is_part_of_a_name_and_that_of_its_pack_is_not(self) -> None:
+        of = Kitchen("potrel-kitchen", 1, "Mill", "EUR", items=(Item("flour", "Weizenmehl Type 550", "dry goods"),))
+        for name, item, how in (("Weizenmehl Type 550", "flour", "name"), ("WEIZENMEHL TYPE 405", None, "none"),
+                                ("Weizenmehl Type", "flour", "likely")):  # fmt: skip
+            whole = ListLine(1, f"{name} 25 kg", name)
+            (found,) = matched(whole, of=of)
+            self.assertEqual((found.item, found.how), (item, how), name)
 
     def test_what_is_not_bought_is_not_taken_for_something(self) -> None:
         for name in _UNLIKE:
