@@ -96,7 +96,8 @@ def add_item(kitchens: Kitchens, item: Item, by: str) -> None:
 
 def make_together(kitchens: Kitchens, things: Sequence[NewThing], by: str) -> list[Id]:
     """Make items together, all or none; the id of each. What is called as one of them is that one: two lines of a list may be
-    the same thing. BadDocument where the shelf has no such ingredient, or too many are asked for.
+    the same thing. BadDocument where the shelf has no such ingredient, or too many are asked for; AlreadyThere where one that
+    is archived is called so.
     """
     if len(things) > _MOST_TOGETHER:
         raise BadDocument("things", say("too_many_things", "at most {most} items are made together", most=_MOST_TOGETHER))
@@ -104,22 +105,23 @@ def make_together(kitchens: Kitchens, things: Sequence[NewThing], by: str) -> li
     with kitchens.database.writing(by) as connection:
         before = kitchens.seen_by(connection)
         view = before.costing.view
-        called = {item.name.casefold(): item.id for item in view.items.values()}
-        made: list[Item] = []
+        made: dict[str, Item] = {}
         ids: list[Id] = []
         for place, thing in enumerate(things):
             known = on_shelf.get(thing.shelf or "")
             if thing.shelf is not None and known is None:
                 what = "ingredient of the shelf"
                 raise BadDocument(f"things[{place}]", say("no_such", 'no {what} has the id "{id}"', what=what, id=thing.shelf))
-            name = thing.name if known is None else known.name
-            if name.casefold() not in called:
-                item = _made(thing, known, {*view.items, *view.recipes, *(one.id for one in made)})
-                made.append(item)
-                called[name.casefold()] = item.id
-            ids.append(called[name.casefold()])
-        insert_items(connection, made)
-        after, version = before.costing.with_items(made), read_version(connection)
+            name = (thing.name if known is None else known.name).strip()
+            item = view.item_called(name) or made.get(name.casefold())
+            if item is None:
+                item = made[name.casefold()] = _made(thing, known, {*view.items, *view.recipes, *(o.id for o in made.values())})
+            elif item.archived:
+                raise _archived_called_so(item)
+            ids.append(item.id)
+        new = list(made.values())
+        insert_items(connection, new)
+        after, version = before.costing.with_items(new), read_version(connection)
     kitchens.adopt(before, version, after)
     return ids
 
@@ -237,11 +239,13 @@ def known_item(costing: Costing, item_id: str) -> Item:
 
 def _refuse_same_name(costing: Costing, item: Item) -> None:
     """AlreadyThere where another item is called so: a line could not tell them apart."""
-    name = item.name.strip().casefold()
-    for one in costing.view.items.values():
-        if one.id != item.id and one.name.strip().casefold() == name:
-            if one.archived:
-                english = 'an item called "{name}" is archived: bring that one back'
-                raise AlreadyThere(say("archived_called_so", english, name=one.name))
-            english = 'there is an item called "{name}" already: give this one a name of its own, such as "{name}, bunched"'
-            raise AlreadyThere(say("item_called_so", english, name=one.name))
+    one = costing.view.item_called(item.name)
+    if one is not None and one.id != item.id:
+        if one.archived:
+            raise _archived_called_so(one)
+        english = 'there is an item called "{name}" already: give this one a name of its own, such as "{name}, bunched"'
+        raise AlreadyThere(say("item_called_so", english, name=one.name))
+
+
+def _archived_called_so(item: Item) -> AlreadyThere:
+    return AlreadyThere(say("archived_called_so", 'an item called "{name}" is archived: bring that one back', name=item.name))

@@ -290,6 +290,25 @@ class Buying(ApiTest):
         self.assertEqual(self.row("leek-potato")["food_cost"], before["food_cost"])
         self.assertEqual(len(self.get("/api/items/leek")["history"]), 15)
 
+    def test_items_are_made_together_or_not_at_all(self) -> None:
+        before = self.get("/api/export")["items"]
+        okra, moon = {"name": "x", "shelf": "okra"}, {"name": "Moon beans", "kind": "pulse"}
+        for wrong in ({"name": "y", "shelf": "no-such"}, {"name": "", "kind": "pulse"}):
+            self.assertIn(self.call("POST", "/api/items/together", {"things": [okra, wrong]})[0], (400, 422), wrong)
+        self.assertEqual(self.get("/api/export")["items"], before)
+        # Two lines of a list may be one thing; and what is there already is that.
+        things = [okra, moon, {"name": "MOON BEANS"}, {"name": "leeks"}]
+        status, ids = self.call("POST", "/api/items/together", {"things": things})
+        self.assertEqual((status, ids), (201, ["okra", "moon-beans", "moon-beans", "leek"]))
+        made = self.get("/api/items/okra")["item"]
+        self.assertTrue(made["preparations"])
+        self.assertEqual(self.get("/api/items/moon-beans")["item"]["kind"], "pulse")
+        self.call("PUT", "/api/items/okra", {"item": {**made, "archived": True}, "was": made})
+        status, said = self.call("POST", "/api/items/together", {"things": [{"name": "Sea foam"}, okra]})
+        self.assertEqual(status, 409, said)
+        self.assertIn("archived", said["detail"])
+        self.assertNotIn("sea-foam", [one["id"] for one in self.get("/api/export")["items"]])
+
     def test_a_pack_is_typed_as_suppliers_write_it(self) -> None:
         offer = {"item": "leek", "supplier": "saltmarsh", "price": "9,60", "on": DAY.isoformat()}
         for typed, pack in (("5-kg-Beutel", "5 kg"), ("50#", "50 lb"), ("24 stuks", "24 each"), ("6 x 2.5 kg", "6 x 2.5 kg")):

@@ -64,6 +64,7 @@ class DayView:
         self._old_prices: dict[str, Number] | None = None
         self._counted: Mapping[str, str] | None = None
         self._bony: frozenset[str] | None = None
+        self._called: Mapping[str, Item] | None = None
 
     # -- other kitchens --------------------------------------------------------------------------------------------
 
@@ -153,11 +154,18 @@ class DayView:
         # A drained weight follows from the offer in force.
         self._steps = {key: known for key, known in self._steps.copy().items() if key[0] not in touched}
         if not offers_only:
+            self._called = None
             self.weights = self.weights.without(touched)
             self._cooking = {key: known for key, known in self._cooking.copy().items() if key[0] not in touched}
             self._dry = {item: known for item, known in self._dry.copy().items() if item not in touched}
 
     # -- names and contents ----------------------------------------------------------------------------------------
+
+    def item_called(self, name: str) -> Item | None:
+        """The item of a name, whatever its case; None where there is none such."""
+        if self._called is None:
+            self._called = {item.name.strip().casefold(): item for item in self.items.values()}
+        return self._called.get(name.strip().casefold())
 
     def name_of(self, item_id: str | None, recipe_id: str | None = None) -> str:
         """The name of an item or recipe, or its id where there is none such."""

@@ -83,8 +83,7 @@ def allowance_item(word: str, view: DayView) -> Item:
     """
     covered = Item("covered", word, "spice", allergens=(word,))
     known = known_of(covered)
-    own = next((item for item in view.items.values() if item.name.casefold() == word.casefold()), None)
-    return own or (known.item if known else covered)
+    return view.item_called(word) or (known.item if known else covered)
 
 
 def _any_of(words: str) -> re.Pattern[str] | None:

@@ -57,6 +57,9 @@ def either(words: Sequence[Word], view: DayView) -> tuple[Sequence[Word], Sequen
         right = right[1:]
     if not naming(left) or not naming(right):
         return None
+    if any(how.untyped == 0 and not how.left for _, how in fits(words, view)):
+        # "Sweet or hot paprika" may be what a thing is called.
+        return None
     if may_mean(left, view):
         return left, right
     # What both are may stand behind the second alone.
@@ -133,13 +136,12 @@ def stems_of(one: Preparation) -> frozenset[str]:
 
 def from_shelf(words: Sequence[Word], view: DayView) -> tuple[Candidate, ...]:
     """What of the shelf the words name, that the kitchen does not have yet."""
-    have = {item.name.casefold() for item in view.kitchen.items}
     found = [
         (how.untyped, known.item)
         for known in shelf()
         if (how := fit(words, known.item.name)) is not None
         and can_be_left(how.left, known.item)
-        and known.item.name.casefold() not in have
+        and view.item_called(known.item.name) is None
     ]
     found.sort(key=lambda one: (one[0], one[1].name))
     return tuple(_of_shelf(item) for _, item in found[:4])
@@ -157,11 +159,10 @@ def near_on_shelf(words: Sequence[Word], view: DayView) -> tuple[Candidate, ...]
     typed = [word for word in naming(words) if word.stem not in line_words("descriptive")]
     if not typed:
         return ()
-    have = {item.name.casefold() for item in view.kitchen.items}
     found = [
         (-shares_a_word(typed, known.item.name), *_beyond(typed, known.item.name), known.item)
         for known in shelf()
-        if shares_a_word(typed[-1:], known.item.name) and known.item.name.casefold() not in have
+        if shares_a_word(typed[-1:], known.item.name) and view.item_called(known.item.name) is None
     ]
     found.sort(key=lambda one: (*one[:3], one[3].name))
     return tuple(_of_shelf(one[3]) for one in found[:4])

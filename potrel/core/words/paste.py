@@ -222,7 +222,7 @@ class _Paste:
             raise BadDocument(
                 "answers", say("no_such", 'no {what} has the id "{id}"', what="ingredient of the shelf", id=shelf_id)
             )
-        have = next((one for one in self.before.view.items.values() if one.name.casefold() == known.name.casefold()), None)
+        have = self.before.view.item_called(known.name)
         if have is not None:
             return have.id
         added = self._add(replace(known, id=self._id_for(known.name, known.id)))

@@ -40,6 +40,10 @@ _POURED = re.compile(
     r"(?P<what>(?:[^\W\d_]+ ){0,2}(?:water|stock|broth|milk|wine|cider|beer|cream))\b",
     re.IGNORECASE,
 )
+_SOAKS = re.compile(r"\b(?:soak|blanch|overnight|rinse)", re.IGNORECASE)
+_POURED_OFF = re.compile(r"\b(?:drain|discard|rinse|pour (?:it |the water )?(?:off|away)|throw)", re.IGNORECASE)
+# [characters] So soon after it.
+_SOON = 150
 # So many characters of sentences are more than any method has.
 _MOST_READ = 20_000
 
@@ -92,11 +96,17 @@ def poured_by_eye(text: RecipeText) -> list[str]:
     """
     listed = {word.stem for stage in text.stages for line in stage.lines for word in words_in(line)}
     found: dict[str, str] = {}
-    for match in (match for told in text.told for match in _POURED.finditer(told)):
+    for match in (match for told in text.told for match in _POURED.finditer(told) if not _goes_again(told, match)):
         liquid = words_in(match["what"])[-1].stem
         if liquid not in listed:
             found.setdefault(liquid, f"{match['what'].lower()} to {match['by_eye'].lower()}")
     return list(found.values())
+
+
+def _goes_again(told: str, poured: re.Match[str]) -> bool:
+    """Whether what is poured only soaks or blanches something, and is poured off again: it is no part of the pot."""
+    sentence = re.split(r"[.!;]", told[: poured.start()])[-1] + re.split(r"[.!;]", told[poured.start() :])[0]
+    return bool(_SOAKS.search(sentence) or _POURED_OFF.search(told[poured.end() :][:_SOON]))
 
 
 def read_recipe_text(text: str) -> RecipeText:

@@ -13,11 +13,12 @@ from decimal import Decimal
 from potrel.core.cost.costing import Costing
 from potrel.core.kitchen.kinds import plain
 from potrel.core.kitchen.lines import Line
+from potrel.core.kitchen.naming import number_words
 from potrel.core.kitchen.quantities import Quantity, parse_quantity
 from potrel.core.kitchen.recipes import Recipe
 from potrel.core.numbers.arithmetic import Number, surely
 from potrel.core.numbers.rounding import half_even, typical
-from potrel.core.numbers.units import GRAMS
+from potrel.core.numbers.units import GRAMS, canonical, is_known_count
 from potrel.core.pot.held import SALT
 
 _SAID = re.compile(
@@ -29,7 +30,16 @@ _AND = re.compile(r"\s*(?:,|&|\+|\band\b)\s*(?:and\s+)?", re.IGNORECASE)
 _SALT_AND_PEPPER = re.compile(
     r"^(?:[^\W\d_]+ )?salt\s*(?:,|&|and)\s*(?:(?:freshly|ground|milled|cracked|black|white) )*pepper$", re.I
 )
+_SOME = re.compile(r"^a little\b", re.IGNORECASE)
+_LOOSE = frozenset({"few", "several", "drop", "drops"})
 _HOW_GROUND = re.compile(r"\b(?:a little|some|freshly|ground|milled|cracked|grated|more|extra|plus)\b\s*", re.IGNORECASE)
+
+
+def _is_amount(text: str) -> bool:
+    """Whether a text begins with an amount in words: "two teaspoons salt", "pinch of salt", "few drops of oil"."""
+    first, _, _ = text.lower().partition(" ")
+    is_much = _SOME.match(text) is None and first in number_words()
+    return is_much or first in _LOOSE or is_known_count(canonical(first))
 
 
 def is_as_needed(text: str) -> bool:
@@ -49,11 +59,14 @@ def named_to_taste(text: str) -> list[str] | None:
     (['Salt', 'black pepper'], ['salt', 'pepper'])
     >>> named_to_taste("1 tsp salt, or to taste"), named_to_taste("salt")
     (None, None)
+    >>> named_to_taste("a pinch of salt, or to taste"), named_to_taste("a little salt, to taste")
+    (None, ['salt'])
     """
     bare = text.strip()
     said = _SAID.search(bare)
     rest = bare if said is None else bare[: said.start()].strip()
-    if (said is None and not _SALT_AND_PEPPER.match(rest)) or any(sign.isnumeric() for sign in rest):
+    if (said is None and not _SALT_AND_PEPPER.match(rest)) or any(sign.isnumeric() for sign in rest) or _is_amount(rest):
+        # What somebody stated stays as stated: "a pinch of salt, or to taste".
         return None
     found = [" ".join(_HOW_GROUND.sub("", part).split()) for part in _AND.split(rest)]
     return [one for one in found if one] or None

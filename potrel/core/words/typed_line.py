@@ -251,12 +251,12 @@ class _Reading:
         said = say("called_nothing", 'nothing here is called "{phrase}"', phrase=phrase)
         exact = from_shelf(words, self.view)
         only = exact[0].id if len(exact) == 1 else None
-        return self.refused(said, unknown=phrase, candidates=self._likely(words), only=only)
+        near = exact or near_on_shelf(words, self.view)
+        return self.refused(said, unknown=phrase, candidates=(*suggest(phrase, self.view), *near), only=only)
 
     def _likely(self, words: Sequence[Word]) -> tuple[Candidate, ...]:
-        """What words that name nothing of the kitchen may mean: what is called alike there, then what the shelf has."""
-        on_shelf = from_shelf(words, self.view) or near_on_shelf(words, self.view)
-        return (*suggest(_phrase(words), self.view), *on_shelf)
+        """What words that name nothing here and nothing of the shelf are like: in the kitchen, then on the shelf."""
+        return (*suggest(_phrase(words), self.view), *near_on_shelf(words, self.view))
 
     def _how_much(self, name: str) -> TypedLine | None:
         """The question how much, where no amount was written."""

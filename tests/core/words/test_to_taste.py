@@ -118,6 +118,10 @@ class FromPaper(unittest.TestCase):
         self.assertEqual(found.open, 2)
         found, _ = self.paste(text, [LineAnswer("milk to thin", text="200 ml milk to thin")])
         self.assertEqual([(line.quantity.text, line.by_eye) for line in found.recipe.stages[-1].lines], [("200 ml", "thin")])
+        # What soaks or blanches is poured off again: it is no part of the pot.
+        for again in ("Cover with cold water and soak overnight.", "Cover with water, bring to the boil and drain."):
+            found, _ = self.paste(f"Soup\n2 kg leeks\n\nMethod:\n{again} Simmer 30 min.")
+            self.assertEqual([line.text for line in found.lines], ["2 kg leeks"], again)
         listed, _ = self.paste(text.replace("2 kg leeks", "2 kg leeks\n3 l water"))
         self.assertEqual([line.text for line in listed.lines], ["2 kg leeks", "3 l water", "milk to thin"])
 
@@ -129,6 +133,15 @@ class FromPaper(unittest.TestCase):
         )
         line = found.recipe.stages[0].lines[0]
         self.assertEqual((line.item, line.quantity.text, line.note), ("butter", "500 g", "or olive oil"))
+
+    def test_a_name_that_says_or_is_a_name(self) -> None:
+        of = kitchen([{"id": "mix", "name": "Sweet or hot paprika", "kind": "spice"}], [])
+        found = read_into("10 g sweet or hot paprika", Costing(of, DAY), None, None, None, None)
+        assert found.line is not None
+        self.assertEqual((found.line.item, found.line.note), ("mix", None))
+        found = read_into("10 g sweet or hot paprika", Costing(of, DAY), "mix", None, None, None)
+        assert found.line is not None
+        self.assertEqual((found.line.item, found.line.note), ("mix", None))
 
     def test_a_vessel_that_nobody_has_is_refused_and_an_empty_pot_asks(self) -> None:
         found, _ = self.paste("Soup\nwater to cover", [LineAnswer("water to cover", vessel="stockpot")])
