@@ -21,6 +21,9 @@ interface Props {
   into?: { draft: Recipe; stage: string };
 }
 
+/** [ms] Two presses of a key within that are one. */
+const TWICE = 400;
+
 export function TypedInput({
   label,
   add,
@@ -39,6 +42,8 @@ export function TypedInput({
   const toast = useToast();
   // Enter on a question takes the one thing of the shelf that the words can mean.
   const chosen = useRef<HTMLButtonElement>(null);
+  // When the question came up: a key that is pressed twice is no answer to it.
+  const asked = useRef(0);
   const read = useMutation({
     mutationFn: async ({ typed, means }: { typed: string; means?: Means }) => {
       const found = await told<TypedLine>(
@@ -49,6 +54,7 @@ export function TypedInput({
       return found;
     },
     onSuccess: (found) => {
+      asked.current = performance.now();
       const covers = found.covers ?? [];
       if (!found.line && (covers.length === 0 || !season)) return;
       if (found.line) add(found.line);
@@ -74,8 +80,9 @@ export function TypedInput({
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          if (onlyOne) chosen.current?.click();
-          else if (text.trim()) read.mutate({ typed: text });
+          if (onlyOne) {
+            if (performance.now() - asked.current > TWICE) chosen.current?.click();
+          } else if (text.trim()) read.mutate({ typed: text });
         }}
       >
         <input

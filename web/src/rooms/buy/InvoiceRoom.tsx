@@ -83,14 +83,15 @@ export function InvoiceRoom() {
     if (last && (last.name || last.pack || last.price)) next.push(BLANK);
     keep(JSON.stringify(next));
   };
+  // By what stands in them: rows may have been removed meanwhile.
   const setAll = (items: Map<string, string>) =>
-    keep(JSON.stringify(rows.map((row, at) => ({ ...row, item: items.get(String(at)) ?? row.item }))));
+    keep(
+      JSON.stringify(rows.map((row) => ({ ...row, item: row.item ?? items.get(row.name.trim()) ?? null }))),
+    );
   // A row that is still being written has no price yet: it is not asked about.
-  const unknown = rows.flatMap((row, at) =>
-    reply?.rows[at]?.is_unknown && row.price.trim() && row.name.trim() && !row.item
-      ? [{ place: String(at), name: row.name.trim() }]
-      : [],
-  );
+  const unknown = rows
+    .filter((row, at) => reply?.rows[at]?.is_unknown && row.price.trim() && !row.item)
+    .map((row) => row.name.trim());
   const remove = (place: number) => {
     const next = rows.filter((_, at) => at !== place);
     keep(JSON.stringify(next.length > 0 ? next : [BLANK]));
@@ -179,7 +180,7 @@ export function InvoiceRoom() {
             </p>
           )}
         </Panel>
-        {unknown.length > 0 && <NewOnInvoice rows={unknown} setAll={setAll} />}
+        {unknown.length > 0 && <NewOnInvoice names={[...new Set(unknown)]} setAll={setAll} />}
         {reply && reply.effects.length > 0 && (
           <Panel label="What it does" title="What it does" look="tight">
             <EffectsTable effects={reply.effects} />
@@ -191,15 +192,14 @@ export function InvoiceRoom() {
 }
 
 interface NewProps {
-  rows: { place: string; name: string }[];
+  names: string[];
   setAll: (items: Map<string, string>) => void;
 }
 
 /** The rows that name nothing of the kitchen, made into items together. */
-function NewOnInvoice({ rows, setAll }: NewProps) {
+function NewOnInvoice({ names, setAll }: NewProps) {
   const client = useQueryClient();
-  const texts = rows.map((row) => row.name);
-  const found = useQuery(missingOf(texts));
+  const found = useQuery(missingOf(names));
   const make = useSaving({
     mutationFn: (taken: Taken[]) => itemsOf(client, taken),
     onSuccess: setAll,
@@ -207,15 +207,7 @@ function NewOnInvoice({ rows, setAll }: NewProps) {
   if (!found.data) return null;
   return (
     <div>
-      <MissingTable
-        things={thingsOf(
-          rows.map((row) => row.place),
-          texts,
-          found.data,
-        )}
-        take={make.mutate}
-        busy={make.isPending}
-      />
+      <MissingTable things={thingsOf(names, names, found.data)} take={make.mutate} busy={make.isPending} />
       {make.isError && (
         <p role="alert" className="text-error">
           {inWords(make.error)}

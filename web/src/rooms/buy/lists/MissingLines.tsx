@@ -34,12 +34,16 @@ export function MissingLines({ number, say, leave }: Props) {
   const make = useSaving({
     mutationFn: async (taken: Taken[]) => {
       const items = await itemsOf(client, taken);
-      const said = open.flatMap((line): LineChoice[] => {
+      const had = open.flatMap((line) => {
         const item = items.get(String(line.place));
-        return item === undefined ? [] : [{ ...blankOf(line.place), ...line.chosen, item }];
+        return item === undefined ? [] : [{ item, seen: line.chosen ?? blankOf(line.place) }];
       });
-      await say.mutateAsync({ lines: said });
-      return said.length;
+      // What somebody else said of one of them meanwhile is not overwritten.
+      await say.mutateAsync({
+        lines: had.map(({ item, seen }) => ({ ...seen, item })),
+        lines_were: had.map(({ seen }) => seen),
+      });
+      return had.length;
     },
     onSuccess: (count) => {
       toast(`${count} ${count === 1 ? "line has its item" : "lines have their items"}`);
