@@ -56,6 +56,7 @@ export function MissingTable({ things, take, busy = false, title = "Not in the k
         <Table
           caption="What the kitchen does not have"
           look="plain"
+          cards
           heads={["What stands there", "It is", "Allergens to read for"].map((text) => ({
             text,
             className: "text-left",
@@ -66,10 +67,10 @@ export function MissingTable({ things, take, busy = false, title = "Not in the k
             const found = one.candidates.find((each) => wayOf(each) === now);
             return (
               <tr key={one.key}>
-                <th scope="row" className="font-normal text-left pr-3 [overflow-wrap:anywhere]">
+                <th scope="row" className="below font-normal text-left pr-3 [overflow-wrap:anywhere]">
                   {one.text}
                 </th>
-                <td>
+                <td className="below">
                   <span className="flex flex-wrap gap-x-2">
                     <select
                       className="cell-input max-w-64"
@@ -94,7 +95,7 @@ export function MissingTable({ things, take, busy = false, title = "Not in the k
                     )}
                   </span>
                 </td>
-                <td className="quiet text-sm">{found?.allergens?.join(", ")}</td>
+                <td className="below quiet text-sm">{found?.allergens?.join(", ")}</td>
               </tr>
             );
           })}
