@@ -34,12 +34,14 @@ from potrel.core.cost.usable_kilo import usable_kilo
 from potrel.core.errors import BadDocument
 from potrel.core.kitchen.integrity import check_measures
 from potrel.core.kitchen.items import Item
-from potrel.core.kitchen.kinds import Id
+from potrel.core.kitchen.kinds import Id, Name
 from potrel.core.kitchen.supply import Offer, Supplier
+from potrel.core.numbers.units import canonical
 from potrel.core.pot.day_view import DRAINED, DayView
 from potrel.core.rooms.labels import label_of
 from potrel.core.sentences import say
 from potrel.core.trim.shelf import Known, filled, on_shelf, parts_filled, shelf
+from potrel.core.trim.weights_known import KnownWeight, weights_known
 from potrel.deliveries.matching import likest
 from potrel.deliveries.missing import Missing, missing
 from potrel.doing import items as doing
@@ -146,6 +148,13 @@ def item(item_id: str, kitchens: InKitchen) -> Response:
     fillable = parts_filled(found, filled(found))
     row, label = _row(view, found, len(on_sale)), label_of(found, view)
     return reply(ItemReply, ItemReply(found, row, history, uses, paid, season, label, fillable))
+
+
+@router.get("/items/{item_id}/weights-of-one", response_model=list[KnownWeight], responses=described(404, 422))
+def weights_of_one(item_id: str, unit: Annotated[Name, Query()], kitchens: InKitchen) -> Response:
+    """What one of a unit of an item may weigh, for somebody who is asked for it. Nothing is written."""
+    costing = kitchens.costing()
+    return reply(list[KnownWeight], list(weights_known(known_item(costing, item_id), canonical(unit), costing.view)))
 
 
 @router.post("/items", status_code=201, response_model=Item, responses=described(400, 409, 422))

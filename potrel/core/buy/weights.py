@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection
 from decimal import Decimal
 
 from potrel.core.errors import Lack
 from potrel.core.kitchen.items import Basis, Item, Measure
+from potrel.core.kitchen.kinds import ONE
 from potrel.core.kitchen.lines import Line
 from potrel.core.kitchen.quantities import Pack, Quantity
 from potrel.core.numbers.units import GRAMS, MILLILITRES, MeasureSystem, canonical, kind_of, of_count
@@ -14,6 +16,10 @@ from potrel.core.sentences import say
 
 # Which of two volumes is nearer to a third is the same everywhere.
 _SIZES = MILLILITRES["us"]
+# A box of the trade, by how many of a size fill it: "case of 24", "case of 80-125".
+_CASE = re.compile(r"case of (?P<least>[0-9]{1,4})(?:-(?P<most>[0-9]{1,4}))?")
+# What a box of produce is counted in; a bunch is one of it.
+COUNTED = frozenset({"each", "head", "bunch", "bulb", "ear"})
 
 
 def weigh(quantity: Quantity, item: Item, system: MeasureSystem) -> Decimal | Lack:
@@ -83,10 +89,31 @@ def pack_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack:
 
 def inner_grams(pack: Pack, item: Item, system: MeasureSystem) -> Decimal | Lack:
     """The mass [g] of one container of a pack as purchased, or what the item lacks for it."""
-    if is_ready_by(item, pack.unit):
+    counted = as_weighed(pack.inner, item, system)
+    if is_ready_by(item, counted.unit):
         english = "1 {unit} of {item} is known only as it is ready to use: weigh one as it is bought, for the pack"
         return Lack(say("only_ready", english, unit=pack.unit, item=item.name), item.id, pack.unit)
-    return weigh(pack.inner, item, system)
+    return weigh(counted, item, system)
+
+
+def as_weighed(inner: Quantity, item: Item, system: MeasureSystem) -> Quantity:
+    """What a container of a pack is weighed as: itself, or a case of the trade where it is so many that fill one.
+
+    The smaller they are, the more fill it, so a book's weight of one gives way to the case's; one that was weighed here never.
+    The cases of American data are those of American suppliers.
+    """
+    if of_count(inner.unit) not in COUNTED:
+        return inner
+    own = measure_of(item, inner.unit)
+    if own is not None and own.source is None:
+        return inner
+    for spelling, measure in item.measures.items():
+        case = _CASE.fullmatch(canonical(spelling))
+        if case is None or (measure.is_of_us_data and system != "us"):
+            continue
+        if int(case["least"]) <= inner.amount <= int(case["most"] or case["least"]):
+            return Quantity(ONE, canonical(spelling), inner.text)
+    return inner
 
 
 def basis_of(line: Line, item: Item) -> Basis:

@@ -6,7 +6,7 @@ from dataclasses import replace
 from decimal import Decimal
 
 from potrel.core.buy.purchase import Price, ap_price, price_of_one
-from potrel.core.buy.weights import measured_by
+from potrel.core.buy.weights import as_weighed, measured_by
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.usable_kilo import cooked_kilo_of, kilo_trimmed, trim_before, usable_kilo, usable_kilo_of
 from potrel.core.errors import Lack
@@ -134,7 +134,7 @@ def _pack(view: DayView, recipe_id: str, item: Item) -> Figure:
     place = Place(recipe_id, f"item/{item.id}/pack_kilos", f"{item.name}: mass of the pack ({pack})")
     if price is None:
         return unknown(place, "kg", "no offer recorded")
-    count, inner = price.offer.pack.count, price.offer.pack.inner
+    count, inner = price.offer.pack.count, as_weighed(price.offer.pack.inner, item, view.system)
     weight = weight_input(view, item, inner.unit)
     if price.lack is not None:
         weight = replace(weight, value=None, source=str(price.lack.said))

@@ -8,7 +8,7 @@ from decimal import Decimal
 from typing import Any
 
 from potrel.core.buy.purchase import History, price_of
-from potrel.core.buy.weights import weigh
+from potrel.core.buy.weights import pack_grams, weigh
 from potrel.core.errors import Lack, OutOfRange
 from potrel.core.kitchen.quantities import parse_pack, parse_quantity
 from potrel.core.kitchen.supply import Offer
@@ -66,6 +66,27 @@ class Weights(unittest.TestCase):
             used = weigh(parse_quantity("4 cup"), of, "us")
             assert price is not None and isinstance(used, Decimal)
             self.assertEqual((used * price).quantize(d("1e-20")), d("2.4"))
+
+    def test_so_many_that_fill_a_case_of_the_trade_weigh_what_it_does(self) -> None:
+        data = {"source": "USDA Agricultural Handbook 697"}
+        cases = {"each": {"weighs": "450 g", **data}, "case of 24-36": {"weighs": "60 lb", **data}}
+        pounds = d("453.59237")
+
+        def weighs(pack: str, system: MeasureSystem = "us", **measures: object) -> object:
+            return pack_grams(parse_pack(pack), item({"id": "celery", "measures": {**cases, **measures}}), system)
+
+        for pack, grams in {
+            "24 each": 60 * pounds,
+            "30 each": 60 * pounds,
+            "2 x 24 each": 120 * pounds,
+            "6 each": 2700,
+        }.items():
+            self.assertEqual(weighs(pack), grams, pack)
+        # What was weighed here goes before, and American cases are no one else's.
+        self.assertEqual(weighs("24 each", each="1 kg"), 24_000)
+        self.assertEqual(weighs("24 each", "metric"), 24 * 450)
+        self.assertEqual(weighs("24 each", "metric", **{"Case of 24-36": "18 kg"}), 18_000)
+        self.assertEqual(weighs("24 bunch", "us"), 60 * pounds)
 
     def test_a_pack_is_told_as_purchased(self) -> None:
         of = item({"id": "leek", "measures": {"cup sliced": {"weighs": "89 g", "basis": "EP"}}})

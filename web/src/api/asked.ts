@@ -22,6 +22,7 @@ const ASKED = {
   items: [...COST, "supplier"],
   shelf: [],
   missing: ["item"],
+  "weights-of-one": ["price", "item"],
   lists: ["item", "list", "supplier"],
   review: ["price", "item", "list", "supplier"],
   usable: COST,

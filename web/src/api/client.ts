@@ -87,6 +87,7 @@ export type SaveChoices = Schemas["SaveChoices"];
 export type Supplier = Schemas["Supplier"];
 export type Known = Schemas["Known"];
 export type Candidate = Schemas["Candidate"];
+export type KnownWeight = Schemas["KnownWeight"];
 export type Missing = Schemas["Missing"];
 export type Season = Schemas["Season"];
 export type Pushed = Schemas["Pushed"];

@@ -913,6 +913,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/items/{item_id}/weights-of-one": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Weights Of One
+         * @description What one of a unit of an item may weigh, for somebody who is asked for it. Nothing is written.
+         */
+        get: operations["weights_of_one_api_items__item_id__weights_of_one_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/items/{item_id}/preview": {
         parameters: {
             query?: never;
@@ -3787,6 +3807,18 @@ export interface components {
              * @default false
              */
             called_so: boolean;
+        };
+        /**
+         * KnownWeight
+         * @description What one may weigh, and who says so; of a delivery with its day, and then the measure has no source: it was weighed.
+         */
+        KnownWeight: {
+            /** Measure */
+            measure: string | components["schemas"]["Measure"];
+            /** Said By */
+            said_by: string;
+            /** On */
+            on?: string | null;
         };
         /**
          * Label
@@ -9621,6 +9653,57 @@ export interface operations {
             };
             /** @description Somebody else was first */
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    weights_of_one_api_items__item_id__weights_of_one_get: {
+        parameters: {
+            query: {
+                unit: string;
+            };
+            header?: never;
+            path: {
+                item_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KnownWeight"][];
+                };
+            };
+            /** @description Not here */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -4,7 +4,8 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { refresh } from "../api/asked";
 import { api, type ItemReply, inWords, told } from "../api/client";
-import { BASES, shortMeasure } from "./measures";
+import { KnownWeights } from "./KnownWeights";
+import { BASES, type Measure, shortMeasure } from "./measures";
 import { inUnitOf } from "./QuantityInput";
 import { SmallChoice } from "./Small";
 import { useSaving } from "./useSaving";
@@ -15,14 +16,10 @@ export function WeighOne({ item, unit, message }: { item: string; unit: string; 
   const [basis, setBasis] = useState<"AP" | "EP">("AP");
   const client = useQueryClient();
   const save = useSaving({
-    mutationFn: async () => {
+    mutationFn: async (said: Measure) => {
       const params = { path: { item_id: item } };
       const { item: was } = await told<ItemReply>(api.GET("/api/items/{item_id}", { params }));
-      const text = inUnitOf(weight.trim(), "60 g");
-      const changed = {
-        ...was,
-        measures: { ...was.measures, [unit]: shortMeasure({ weighs: text, basis }) },
-      };
+      const changed = { ...was, measures: { ...was.measures, [unit]: shortMeasure(said) } };
       return told(api.PUT("/api/items/{item_id}", { params, body: { item: changed, was } }));
     },
     onSuccess: () => refresh(client, "item"),
@@ -32,7 +29,7 @@ export function WeighOne({ item, unit, message }: { item: string; unit: string; 
       className="flex flex-wrap items-center gap-2 text-sm"
       onSubmit={(event) => {
         event.preventDefault();
-        save.mutate();
+        save.mutate({ weighs: inUnitOf(weight.trim(), "60 g"), basis });
       }}
     >
       <span className="text-error">{message}</span>
@@ -50,6 +47,7 @@ export function WeighOne({ item, unit, message }: { item: string; unit: string; 
       <button type="submit" className="btn btn-xs" disabled={!weight.trim() || save.isPending}>
         Keep it
       </button>
+      <KnownWeights item={item} unit={unit} take={save.mutate} busy={save.isPending} />
       {save.isError && <span role="alert">{inWords(save.error)}</span>}
     </form>
   );

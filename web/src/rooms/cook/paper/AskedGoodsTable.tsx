@@ -1,6 +1,7 @@
 // What the pot's goods lack, all at once: pack, price, supplier, and the weight of a measure.
 
 import type { PasteAsked, PasteGoods, Supplier } from "../../../api/client";
+import { KnownWeights } from "../../../parts/KnownWeights";
 import { Panel } from "../../../parts/kit/Panel";
 import { Table } from "../../../parts/kit/Table";
 
@@ -83,18 +84,13 @@ export function AskedGoodsTable({ goods, told, tell, supplierOf, suppliers }: Pr
               )}
               <td>
                 {one.weights.map((unit) => (
-                  <label key={unit} className="flex items-center gap-1 text-sm">
-                    1 {unit} =
-                    <input
-                      className="cell-input w-20"
-                      aria-label={`Weight of 1 ${unit} of ${one.name}`}
-                      placeholder="e.g. 60 g"
-                      value={said?.weights?.[unit] ?? ""}
-                      onChange={(event) =>
-                        tell(one.item, { weights: { ...said?.weights, [unit]: event.target.value } })
-                      }
-                    />
-                  </label>
+                  <Weight
+                    key={unit}
+                    of={one}
+                    unit={unit}
+                    said={said?.weights?.[unit] ?? ""}
+                    say={(weight) => tell(one.item, { weights: { ...said?.weights, [unit]: weight } })}
+                  />
                 ))}
               </td>
             </tr>
@@ -107,5 +103,38 @@ export function AskedGoodsTable({ goods, told, tell, supplierOf, suppliers }: Pr
         ))}
       </datalist>
     </Panel>
+  );
+}
+
+interface WeightProps {
+  of: PasteAsked;
+  unit: string;
+  said: string;
+  say: (weight: string) => void;
+}
+
+/** What one weighs: typed, or taken from the last delivery whose pieces were counted and weighed. */
+function Weight({ of, unit, said, say }: WeightProps) {
+  return (
+    <span className="flex flex-wrap items-center gap-1 text-sm">
+      <label className="flex items-center gap-1">
+        1 {unit} =
+        <input
+          className="cell-input w-20"
+          aria-label={`Weight of 1 ${unit} of ${of.name}`}
+          placeholder="e.g. 60 g"
+          value={said}
+          onChange={(event) => say(event.target.value)}
+        />
+      </label>
+      {!of.is_new && !said && (
+        <KnownWeights
+          item={of.item}
+          unit={unit}
+          which={(one) => one.source == null}
+          take={(one) => say(one.weighs)}
+        />
+      )}
+    </span>
   );
 }
