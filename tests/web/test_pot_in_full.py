@@ -184,6 +184,7 @@ class ThePotInFull(BrowserTest):
         typed.press("Enter")
         expect(self.page.get_by_label("Quantity of Water, mains").first).to_have_value("6.7 l")
         expect(self.stage("hocks")).to_contain_text("to cover, by eye")
+        expect(self.stage("hocks").get_by_text("rough")).to_have_count(1)
         typed.fill("water to thin")
         typed.press("Enter")
         expect(self.stage("hocks").get_by_role("alert")).to_contain_text("say how much to begin with")

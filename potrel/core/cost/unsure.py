@@ -12,22 +12,19 @@ from functools import cached_property
 from typing import Any, NamedTuple
 
 from potrel.core.buy.volatility import Volatility, is_certain, monthly_changes, spread_over, volatility_of
-from potrel.core.buy.weights import measured_by
 from potrel.core.cost.called import Called, called, line_of, stage_of
 from potrel.core.cost.costing import Costing
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.bench_tests import BenchTest, those_that_count
-from potrel.core.kitchen.items import Entry, Measure, Preparation
+from potrel.core.kitchen.items import Entry, Preparation
 from potrel.core.kitchen.kinds import ONE, ZERO, plain
-from potrel.core.kitchen.lines import Line
-from potrel.core.kitchen.quantities import range_of
 from potrel.core.numbers.arithmetic import Number, total
 from potrel.core.numbers.rounding import typical
 from potrel.core.numbers.spread import LogNormal, NextTest, Pert, Spread, draws, quantile, seed_of
-from potrel.core.pot.by_eye import BAND as COVERS
 from potrel.core.pot.day_view import DayView
 from potrel.core.pot.evaporation import BANDS as STEAMS
 from potrel.core.pot.inputs import Asked
+from potrel.core.pot.rough import rough_of
 
 # Where nobody gives a band: an estimate is as likely so much more or less; a loss too. Common practice, no source.
 ESTIMATED, LOST = Decimal("0.15"), Decimal("0.25")
@@ -218,25 +215,8 @@ class Doubts:
         line = line_of(asked, self.view)
         if line is None:
             return None, ""
-        if line.by_eye == "cover":
-            words = "poured by eye: 30% less to 40% more (common practice, no source)"
-            return _between(stated * COVERS[0], stated, stated * COVERS[1]), words
-        quantity, rough = line.quantity, self._rough(line)
-        ends = range_of(quantity.text)
-        words = "; ".join(
-            ([] if ends is None else [f"written as {quantity.text}"])
-            + ([] if rough is None else [f"1 {quantity.unit} weighs {rough.low} to {rough.high}, {rough.source}"])
-        )
-        low, high = (ONE, ONE) if ends is None else (ends[0] / quantity.amount, ends[1] / quantity.amount)
-        if rough is not None and rough.low is not None and rough.high is not None:
-            low, high = low * rough.low.grams() / rough.grams(), high * rough.high.grams() / rough.grams()
-        return _between(stated * low, stated, stated * high), words
-
-    def _rough(self, line: Line) -> Measure | None:
-        """By what a line is measured, where nobody knows exactly what one weighs: a pinch, a splash, a medium carrot."""
-        item = self.view.items.get(line.item or "")
-        measured = None if item is None else measured_by(item, line.quantity.unit)
-        return None if measured is None or measured[1].low is None else measured[1]
+        rough = rough_of(line, self.view)
+        return (None, "") if rough is None else (_between(stated * rough.low, stated, stated * rough.high), rough.words)
 
     def _measured(self, asked: Asked, stated: Decimal) -> _May:
         """A batch that was measured once may have lost a quarter more or less of what it lost."""

@@ -23,6 +23,7 @@ from potrel.core.pot.heat import litres_of, physics_beside
 from potrel.core.pot.held import ALCOHOL, HELD, THICKENING, Held, alcohol_of
 from potrel.core.pot.holding import standing
 from potrel.core.pot.line_mass import LineMass
+from potrel.core.pot.rough import rough_of
 from potrel.core.rooms.diets import verdicts
 from potrel.core.rooms.exchanges.exchange import sort_of
 from potrel.core.rooms.leftovers import short_of
@@ -120,7 +121,7 @@ def _known(figure: Figure | None) -> Number:
 
 
 def _line(figures: LineFigures, recipe: Recipe, view: DayView, lacks: bool) -> SheetLine:
-    line = figures.line
+    line, rough = figures.line, None if figures.line.line is None else rough_of(figures.line.line, view)
     return SheetLine(
         stage=line.stage,
         id=line.id,
@@ -135,6 +136,7 @@ def _line(figures: LineFigures, recipe: Recipe, view: DayView, lacks: bool) -> S
         stays_g=_value(figures.of("stays_g")),
         at_least=lacks,
         exchange=sort_of(line, recipe, view),
+        rough=None if rough is None else rough.words,
     )
 
 

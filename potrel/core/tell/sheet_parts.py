@@ -23,7 +23,7 @@ class SheetLine:
 
     `pot_g` is the thing itself after cooking; `up_g` what cooking it sends out of the pot, `stays_g` what it gives to the pot
     as juice, liquor or fat (below zero, what it drinks from it). It costs `at_least` so much where its own recipe lacks
-    something. As an `exchange` it may be tried in other forms.
+    something. As an `exchange` it may be tried in other forms. `rough` says why its amount is, where it is.
     """
 
     stage: str
@@ -39,6 +39,7 @@ class SheetLine:
     stays_g: Computed | None
     at_least: Flag
     exchange: Sort | None
+    rough: str | None = None
 
 
 @dataclass(frozen=True, slots=True)

@@ -6209,7 +6209,7 @@ export interface components {
          *
          *     `pot_g` is the thing itself after cooking; `up_g` what cooking it sends out of the pot, `stays_g` what it gives to the pot
          *     as juice, liquor or fat (below zero, what it drinks from it). It costs `at_least` so much where its own recipe lacks
-         *     something. As an `exchange` it may be tried in other forms.
+         *     something. As an `exchange` it may be tried in other forms. `rough` says why its amount is, where it is.
          */
         SheetLine: {
             /** Stage */
@@ -6238,6 +6238,8 @@ export interface components {
             at_least: boolean;
             /** Exchange */
             exchange: ("stock" | "thickener" | "strength") | null;
+            /** Rough */
+            rough?: string | null;
         };
         /**
          * SheetMethod

@@ -135,6 +135,11 @@ export function LineRow({ line, stage, stagePlace, place, sheet, names }: Props)
             )}
             {line.note && <span className="quiet text-sm">{line.note}</span>}
             {line.by_eye && <span className="quiet text-sm">to {line.by_eye}, by eye</span>}
+            {sheet?.rough && (
+              <span className="unsure text-xs" title={sheet.rough}>
+                rough<span className="sr-only">: {sheet.rough}</span>
+              </span>
+            )}
             {line.byproduct && <span className="quiet text-sm">left over elsewhere</span>}
             {line.item && !line.byproduct && (
               <>
