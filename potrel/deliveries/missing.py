@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from potrel.core.buy.pack_text import CAN_10, read_pack
 from potrel.core.kitchen.kinds import Id, Name
-from potrel.core.kitchen.naming import known_words
+from potrel.core.kitchen.naming import known_words, shares_a_word
 from potrel.core.pot.day_view import DayView
 from potrel.core.words.meant import Candidate, from_shelf, near_on_shelf, suggest
 from potrel.deliveries.matching import another_thing, bare_name
@@ -40,8 +40,9 @@ def missing(text: str, view: DayView) -> Missing:
     exact = from_shelf(words, view) or from_shelf(turned, view)
     same = [one for one in exact if not another_thing(read.name, one.name)]
     only = same[0].id if len(same) == 1 else None
-    # What it is stands first in a list, and last in speech.
-    near = (*near_on_shelf(turned, view), *near_on_shelf(words, view))
+    # What it is stands first in a list, and last in speech; what shares more words with it is likelier than either.
+    near = [*near_on_shelf(turned, view), *near_on_shelf(words, view), *near_on_shelf(words, view, by_any=True)]
+    near.sort(key=lambda one: -shares_a_word(words, one.name))
     likely = tuple(dict.fromkeys((*exact, *near)))[:_MOST]
     name = " ".join(read.name.split())[:_LONGEST_NAME].lower() or text.strip()[:_LONGEST_NAME]
     kitchens_own = tuple(one for one in suggest(name, view, 3) if one.kind == "item")

@@ -151,21 +151,31 @@ def _of_shelf(item: Item) -> Candidate:
     return Candidate(item.id, item.name, "shelf", item.allergens)
 
 
-def near_on_shelf(words: Sequence[Word], view: DayView) -> tuple[Candidate, ...]:
+def near_on_shelf(words: Sequence[Word], view: DayView, *, by_any: bool = False) -> tuple[Candidate, ...]:
     """What of the shelf is called like the words, and is not in the kitchen: of "russet potatoes" the potatoes.
 
-    What the last of the words names is what it is; the more of the others a name shares, the likelier.
+    What the last of the words names is what it is, or `by_any` what any of them does, as in a list that turns names about;
+    the more of the others a name shares, the likelier.
     """
     typed = [word for word in naming(words) if word.stem not in line_words("descriptive")]
     if not typed:
         return ()
+    heads = typed if by_any else typed[-1:]
     found = [
-        (-shares_a_word(typed, known.item.name), *_beyond(typed, known.item.name), known.item)
+        # A cut may be part of a name: split peas.
+        (-shares_a_word(words, known.item.name), *_beyond(words, known.item.name), known.item)
         for known in shelf()
-        if shares_a_word(typed[-1:], known.item.name) and view.item_called(known.item.name) is None
+        if shares_a_word(heads, known.item.name) and view.item_called(known.item.name) is None
     ]
     found.sort(key=lambda one: (*one[:3], one[3].name))
     return tuple(_of_shelf(one[3]) for one in found[:4])
+
+
+def may_be_ours(words: Sequence[Word], view: DayView) -> bool:
+    """Whether the kitchen has an item of a longer name that may be what was typed: of "split peas" its green split peas."""
+    typed, parts = {word.stem for word in naming(words)}, line_words("part")
+    longer = (item_stems for item in view.kitchen.items if typed <= (item_stems := {word.stem for word in words_in(item.name)}))
+    return any(stems.isdisjoint(parts - typed) for stems in longer)
 
 
 def _beyond(words: Sequence[Word], name: str) -> tuple[int, int]:

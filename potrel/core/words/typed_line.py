@@ -42,6 +42,7 @@ from potrel.core.words.meant import (
     either,
     fits,
     from_shelf,
+    may_be_ours,
     may_mean,
     named,
     naming,
@@ -250,7 +251,7 @@ class _Reading:
             )  # fmt: skip
         said = say("called_nothing", 'nothing here is called "{phrase}"', phrase=phrase)
         exact = from_shelf(words, self.view)
-        only = exact[0].id if len(exact) == 1 else None
+        only = exact[0].id if len(exact) == 1 and not may_be_ours(words, self.view) else None
         near = exact or near_on_shelf(words, self.view)
         return self.refused(said, unknown=phrase, candidates=(*suggest(phrase, self.view), *near), only=only)
 

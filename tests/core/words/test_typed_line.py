@@ -148,6 +148,14 @@ class Answers(unittest.TestCase):
         assert line is not None
         self.assertEqual((line.recipe, line.quantity.text), ("white-stock", "2 l"))
 
+    def test_what_may_be_a_thing_of_ours_is_asked_before_the_shelf(self) -> None:
+        ours = DayView(kitchen([{"id": "peas", "name": "Split peas green"}, {"id": "seed", "name": "Celery seed"}], []), DAY)
+        found = read_line("1 kg split peas", ours)
+        self.assertIsNone(found.only)
+        self.assertEqual([one.name for one in found.candidates][:2], ["Split peas green", "Split peas"])
+        # The seed is another thing.
+        self.assertEqual(read_line("1 kg celery", ours).only, "celery")
+
     def test_a_preparation_of_the_shelf_is_one(self) -> None:
         view = DayView(kitchen([{"id": "l", "name": "Leeks"}], []), DAY)
         asked = read_line("2 kg leeks, trimmed and sliced", view)
