@@ -218,7 +218,7 @@ _PROPERTIES = (
     "core.pot.test_conservation", "core.pot.test_content", "core.pot.test_losses", "core.cost.test_selling",
     "core.cost.test_usable_kilo", "core.rooms.test_what_if", "core.rooms.test_pot_flow", "core.rooms.test_yield_choices",
     "api.test_document", "formats.test_hostile_files", "formats.test_kitchen_json", "formats.test_offers_out",
-    "mutations.test_sample",
+    "mutations.test_sample", "web.test_screens", "web.test_paper_and_phone", "web.test_away",
 )  # fmt: skip
 
 

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import atexit
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any, ClassVar
 
 from playwright.sync_api import Browser, BrowserContext, Page, Request, ViewportSize, expect, sync_playwright
 
 from potrel.core.kitchen.kitchen import Kitchen
+from tests.examples import drawn
 from tests.generated import ROOT
 from tests.kitchens import demo
 from tests.servers import DatabaseTest, Served
@@ -29,6 +31,12 @@ _QUIET, _STEP = 4, 30
 _SIZE: ViewportSize = {"width": 1280, "height": 800}
 _started: list[Browser] = []
 _warm: list[BrowserContext] = []
+
+
+def some(screens: Sequence[str], among: int = 3) -> list[str]:
+    """The screens that this run looks at: one in so many, drawn by the front end as it is built; by `./run torture` all."""
+    built = (ROOT / "web" / "dist" / "index.html").read_text()
+    return [one for one in screens if drawn(among, one, built)] or [screens[len(built) % len(screens)]]
 
 
 def look_at_likely(page: Page) -> None:

@@ -1,4 +1,7 @@
-"""The rooms as printed pages, on a phone, and at 150%: nothing is cut, ink is kept, a thumb finds what it presses."""
+"""The rooms as printed pages, on a phone, and at 150%: nothing is cut, ink is kept, a thumb finds what it presses.
+
+`./run test` looks at some of them, drawn anew with each front end that is built; `./run torture` at all.
+"""
 
 from __future__ import annotations
 
@@ -10,7 +13,7 @@ from pypdf import PdfReader
 
 from potrel.demo import demo_lists
 from tests.kitchens import DAY
-from tests.web.browser import BrowserTest
+from tests.web.browser import BrowserTest, some
 
 ROOMS = (
     "/", "/cook", "/cook/leek-potato", "/cook/from/paper", "/buy", "/buy/leek", "/buy/lists", "/buy/from/paper",
@@ -74,7 +77,7 @@ class OnPaper(BrowserTest):
         # The print area of A4 and of Letter between their margins, at 96 dots an inch.
         for width in (703, 725):
             page.set_viewport_size({"width": width, "height": 900})
-            for path in ("/", "/cook/leek-potato", "/buy", "/allergens"):
+            for path in some(("/", "/cook/leek-potato", "/buy", "/allergens"), 2):
                 self.go(path)
                 page.locator("#room table, #room section").first.wait_for()
                 self.assertEqual(page.evaluate(_TOO_WIDE), [], path)
@@ -114,7 +117,7 @@ class InTheHand(BrowserTest):
         page = self.new_page(context=self.new_context(390, 844, has_touch=True))
         invoice = dict(demo_lists(DAY))["quayside-invoice-2291.xml"]
         self.store_list(invoice)
-        for path in (*ROOMS, "/buy/lists/1", "/trim/bench", "/nowhere"):
+        for path in some((*ROOMS, "/buy/lists/1", "/trim/bench", "/nowhere")):
             with self.subTest(path):
                 self.room(page, path)
                 self.assertEqual(page.evaluate(_TOO_WIDE), [])
@@ -132,7 +135,7 @@ class InTheHand(BrowserTest):
     def test_at_150_percent_on_a_small_screen(self) -> None:
         page = self.new_page(context=self.new_context(854, 534))
         self.store_list(dict(demo_lists(DAY))["quayside-invoice-2291.xml"])
-        for path in (*ROOMS, "/buy/lists/1"):
+        for path in some((*ROOMS, "/buy/lists/1")):
             with self.subTest(path):
                 self.room(page, path)
                 self.assertEqual(page.evaluate(_TOO_WIDE), [])
@@ -148,7 +151,7 @@ class InTheHand(BrowserTest):
         item = self.page.request.get(f"{self.address}/api/items/leek").json()["item"]
         leeks = {**item, "name": "Leeks, the long white winter kind from the sandy fields behind the sea wall, unwashed"}
         self.page.request.put(f"{self.address}/api/items/leek", data={"item": leeks, "was": item})
-        for path in ("/cook", "/cook/long", "/allergens", "/buy/leek", "/trim", "/trim/leftovers"):
+        for path in some(("/cook", "/cook/long", "/allergens", "/buy/leek", "/trim", "/trim/leftovers"), 2):
             self.go(path)
             self.assertEqual(page.evaluate(_TOO_WIDE), [], path)
         self.go("/")
