@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from potrel.core.cost.costing import Costing
 from potrel.core.cost.effects import with_prices
@@ -13,6 +13,7 @@ from potrel.core.kitchen.kinds import Cell, Id, Name, Note, On, plain
 from potrel.core.rooms.invoice import Invoice, InvoiceRow, understand_invoice
 from potrel.core.rooms.target_alerts import pushed_past
 from potrel.core.sentences import say
+from potrel.core.words.bases import bases
 from potrel.core.words.paste import understand_paste
 from potrel.core.words.pasted import Goods, LineAnswer, Pasted, PortionAnswer
 from potrel.doing.kitchens import Kitchens
@@ -58,14 +59,16 @@ class TypedInvoice(Keyed):
     rows: tuple[InvoiceRow, ...]
 
 
-def save_paste(kitchens: Kitchens, paste: Paste, by: str) -> PasteSaved:
-    """Save the pot and all that comes with it, or nothing: new items, weights, suppliers, prices. BadDocument where a line
-    waits for an answer; AlreadyThere.
+def save_paste(kitchens: Kitchens, paste: Paste, by: str, *, is_base: bool = False) -> PasteSaved:
+    """Save the pot and all that comes with it, or nothing: new items, weights, suppliers, prices. A base has no serving.
+    BadDocument where a line waits for an answer; AlreadyThere.
     """
     with kitchens.database.writing(by) as connection:
         before = kitchens.seen_by(connection)
         pasted, _ = understood_paste(paste, before.costing)
         _refuse_open(pasted)
+        if is_base:
+            pasted = replace(pasted, recipe=replace(pasted.recipe, servings=()))
         for item in (*pasted.items, *pasted.changed):
             check_measures(item)
         insert_suppliers(connection, pasted.suppliers)
@@ -84,6 +87,17 @@ def save_paste(kitchens: Kitchens, paste: Paste, by: str) -> PasteSaved:
     if not pasted.suppliers:
         kitchens.adopt(before, version, after)
     return PasteSaved(pasted.recipe.id, revision, len(pasted.items), len(recorded))
+
+
+def make_base(kitchens: Kitchens, base_id: str, by: str) -> PasteSaved:
+    """Make a stock as it is usually made a base of the kitchen, with all that it takes. BadDocument where none is called so;
+    AlreadyThere.
+    """
+    base = next((one for one in bases() if one.id == base_id), None)
+    if base is None:
+        raise BadDocument("base", say("no_such", 'no {what} has the id "{id}"', what="base", id=base_id))
+    answers = tuple(LineAnswer(line, shelf=thing) for line, thing in base.things)
+    return save_paste(kitchens, Paste(list(base.rows), base.name, answers), by, is_base=True)
 
 
 def record_invoice(kitchens: Kitchens, typed: TypedInvoice, by: str) -> int:

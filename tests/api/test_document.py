@@ -35,7 +35,7 @@ _AT_RANDOM = (
 # A recipe and the settings have as many corners as all the rest together: `./run test` tries some at random.
 _OF_MANY_CORNERS = ("POST /api/recipes", "PUT /api/kitchen")
 # `./run test` tries one address of so many.
-_AMONG = 5
+_AMONG = 4
 
 
 def _named(option: str, names: Iterable[str]) -> list[str]:

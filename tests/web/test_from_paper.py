@@ -165,6 +165,22 @@ class EmptyKitchen(BrowserTest):
         (out,) = recipe["stages"][1]["take_out"]
         self.assertEqual((out["assumed"], len(out["of"]), recipe["written_yield"]), (False, 1, "5 l"))
 
+    def test_a_stock_that_nobody_has_is_made_here(self) -> None:
+        page = self.page
+        self.go("/cook/from/paper")
+        page.get_by_label("The recipe, line by line").fill("Harbour broth\n2 l chicken stock\n100 g rice")
+        page.get_by_role("button", name="make it: Chicken stock").click()
+        expect(page.get_by_role("status")).to_contain_text("Chicken stock is a base of yours")
+        expect(page.get_by_role("button", name="make it: Chicken stock")).to_have_count(0)
+        base = page.request.get(f"{self.address}/api/recipes/chicken-stock").json()
+        self.assertEqual(base["recipe"]["servings"], [])
+        lines = [(one["item"], one["quantity"]) for one in base["recipe"]["stages"][0]["lines"]]
+        self.assertEqual(lines[:2], [("chicken-bones", "4 kg"), ("water", "6 l")])
+        # 8 lb of bones and 6 quarts of water make a gallon: professional cooking, value from memory, within a tenth.
+        self.assertAlmostEqual(float(base["sheet"]["batch"]["mass_g"]) / 4000, 3785 / 3629, delta=0.12)
+        self.go("/cook/chicken-stock")
+        expect(page.get_by_text("Chicken carcasses has no price").first).to_be_visible()
+
     def test_what_is_not_sure_is_asked_in_its_place(self) -> None:
         page = self.page
         self.go("/cook/from/paper")

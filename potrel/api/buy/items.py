@@ -39,9 +39,9 @@ from potrel.core.kitchen.supply import Offer, Supplier
 from potrel.core.numbers.units import canonical
 from potrel.core.pot.day_view import DRAINED, DayView
 from potrel.core.rooms.labels import label_of
+from potrel.core.rooms.weights_known import KnownWeight, weights_known
 from potrel.core.sentences import say
 from potrel.core.trim.shelf import Known, filled, on_shelf, parts_filled, shelf
-from potrel.core.trim.weights_known import KnownWeight, weights_known
 from potrel.deliveries.matching import likest
 from potrel.deliveries.missing import Missing, missing
 from potrel.doing import items as doing
@@ -116,6 +116,9 @@ def missing_things(ask: AskMissing, kitchens: InKitchen) -> Response:
     """What texts that name nothing of the kitchen may become. Nothing is written."""
     if len(ask.texts) > _MOST_TEXTS:
         raise BadDocument("texts", say("too_many_texts", "at most {most} texts are looked at together", most=_MOST_TEXTS))
+    for place, text in enumerate(ask.texts):
+        if not text.strip():
+            raise BadDocument(f"texts[{place}]", say("names_nothing", "it names nothing: write what it is"))
     view = kitchens.costing().view
     return reply(list[Missing], [missing(text, view) for text in ask.texts])
 

@@ -71,3 +71,9 @@ def read_paste(paste: Paste, kitchens: InKitchen) -> Response:
 def save_paste(paste: Paste, kitchens: InKitchen, actor: Actor) -> Response:
     """Save the pot and all that comes with it, or nothing: new items, weights, suppliers, prices."""
     return reply(PasteSaved, paper.save_paste(kitchens, paste, actor), 201)
+
+
+@router.post("/bases/{base_id}", response_model=PasteSaved, status_code=201, responses=described(400, 409, 422))
+def make_base(base_id: str, kitchens: InKitchen, actor: Actor) -> Response:
+    """Make a stock, as it is usually made, a base of the kitchen, with all that it takes; its prices are asked in its pot."""
+    return reply(PasteSaved, paper.make_base(kitchens, base_id, actor), 201)

@@ -22,12 +22,13 @@ _SAME_START = 2
 @dataclass(frozen=True, slots=True)
 class Candidate:
     """What typed words may mean: an item or recipe of the kitchen, an ingredient of the shelf, a preparation of the item, the
-    vessel that it lies in. `allergens` are those that its label, of something of the shelf, is to be read for.
+    vessel that it lies in, a base that it may make. `allergens` are those that a label, of something of the shelf, is to be
+    read for.
     """
 
     id: str
     name: str
-    kind: Literal["item", "recipe", "shelf", "preparation", "vessel"]
+    kind: Literal["item", "recipe", "shelf", "preparation", "vessel", "base"]
     allergens: tuple[Name, ...] = ()
 
 

@@ -34,6 +34,7 @@ from potrel.core.numbers.units import canonical, is_known_count
 from potrel.core.pot.day_view import DRAINED, DayView
 from potrel.core.sentences import Sentence, say
 from potrel.core.trim.shelf import shelf
+from potrel.core.words.bases import made_here
 from potrel.core.words.meant import (
     Candidate,
     best,
@@ -253,7 +254,8 @@ class _Reading:
         exact = from_shelf(words, self.view)
         only = exact[0].id if len(exact) == 1 and not may_be_ours(words, self.view) else None
         near = exact or near_on_shelf(words, self.view)
-        return self.refused(said, unknown=phrase, candidates=(*suggest(phrase, self.view), *near), only=only)
+        likely = (*made_here(words, self.view), *suggest(phrase, self.view), *near)
+        return self.refused(said, unknown=phrase, candidates=likely, only=only)
 
     def _likely(self, words: Sequence[Word]) -> tuple[Candidate, ...]:
         """What words that name nothing here and nothing of the shelf are like: in the kitchen, then on the shelf."""

@@ -156,6 +156,17 @@ class Answers(unittest.TestCase):
         # The seed is another thing.
         self.assertEqual(read_line("1 kg celery", ours).only, "celery")
 
+    def test_a_stock_that_nobody_has_may_be_made_or_bought(self) -> None:
+        empty = DayView(kitchen([], []), DAY)
+        found = read_line("2 l chicken stock", empty)
+        self.assertEqual((found.candidates[0].kind, found.candidates[0].id), ("base", "chicken-stock"))
+        self.assertIn("Chicken stock, carton", [one.name for one in found.candidates])
+        self.assertEqual((found.amount, found.line), ("2 l", None))
+        # No carton or cube is made here, and no stock that the kitchen makes already.
+        self.assertNotIn("base", [one.kind for one in read_line("2 chicken stock cubes", empty).candidates])
+        made = DayView(kitchen([], [{"id": "chicken-stock", "name": "Chicken stock", "stages": []}]), DAY)
+        self.assertEqual(getattr(read_line("2 l chicken stock", made).line, "recipe", None), "chicken-stock")
+
     def test_a_preparation_of_the_shelf_is_one(self) -> None:
         view = DayView(kitchen([{"id": "l", "name": "Leeks"}], []), DAY)
         asked = read_line("2 kg leeks, trimmed and sliced", view)

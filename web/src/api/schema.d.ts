@@ -785,6 +785,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/bases/{base_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make Base
+         * @description Make a stock, as it is usually made, a base of the kitchen, with all that it takes; its prices are asked in its pot.
+         */
+        post: operations["make_base_api_bases__base_id__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/working": {
         parameters: {
             query?: never;
@@ -2445,7 +2465,8 @@ export interface components {
         /**
          * Candidate
          * @description What typed words may mean: an item or recipe of the kitchen, an ingredient of the shelf, a preparation of the item, the
-         *     vessel that it lies in. `allergens` are those that its label, of something of the shelf, is to be read for.
+         *     vessel that it lies in, a base that it may make. `allergens` are those that a label, of something of the shelf, is to be
+         *     read for.
          */
         Candidate: {
             /** Id */
@@ -2456,7 +2477,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "item" | "recipe" | "shelf" | "preparation" | "vessel";
+            kind: "item" | "recipe" | "shelf" | "preparation" | "vessel" | "base";
             /**
              * Allergens
              * @default []
@@ -9213,6 +9234,64 @@ export interface operations {
                 "application/json": components["schemas"]["Paste"];
             };
         };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PasteSaved"];
+                };
+            };
+            /** @description Not JSON */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Somebody else was first */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description Not understood */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+            /** @description The database does not answer */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemDetails"];
+                };
+            };
+        };
+    };
+    make_base_api_bases__base_id__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                base_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
         responses: {
             /** @description Successful Response */
             201: {

@@ -5,6 +5,7 @@ import type { Candidate } from "../api/client";
 import { KindChoice } from "./KindChoice";
 import { Panel } from "./kit/Panel";
 import { Table } from "./kit/Table";
+import { makeIt } from "./makeBase";
 
 /** A thing that is missing: what stands there, what it would be called, what alone it can be, and all that it may be. */
 export interface MissingThing {
@@ -32,6 +33,12 @@ interface Props {
 }
 
 const NEW = "new";
+/** How a candidate is offered: what is not there yet says so. */
+export function called(one: Candidate): string {
+  if (one.kind === "base") return makeIt(one.name);
+  return one.kind === "shelf" ? `new: ${one.name}` : one.name;
+}
+
 const wayOf = (one: Candidate) => `${one.kind}:${one.id}`;
 
 export function MissingTable({ things, take, busy = false, title = "Not in the kitchen yet" }: Props) {
@@ -81,7 +88,7 @@ export function MissingTable({ things, take, busy = false, title = "Not in the k
                       <option value="">choose …</option>
                       {one.candidates.map((each) => (
                         <option key={wayOf(each)} value={wayOf(each)}>
-                          {each.kind === "shelf" ? `new: ${each.name}` : each.name}
+                          {called(each)}
                         </option>
                       ))}
                       <option value={NEW}>new, nothing known of it: {one.name}</option>

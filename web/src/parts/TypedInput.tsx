@@ -7,6 +7,7 @@ import { api, inWords, type Line, type Recipe, type TypedLine, told } from "../a
 import { inUs } from "./format";
 import { KindChoice } from "./KindChoice";
 import { useKeptText } from "./kept";
+import { makeIt, useMakeBase } from "./makeBase";
 import { addItem, addPreparation, onShelf } from "./newItem";
 import { useToast } from "./Toasts";
 
@@ -117,6 +118,11 @@ type Means = { item: string } | { recipe: string };
 
 type Likely = NonNullable<TypedLine["candidates"]>[number];
 
+function called(one: Likely): string {
+  if (one.kind === "base") return makeIt(one.name);
+  return one.kind === "shelf" ? `Add ${one.name}, as the shelf knows it` : one.name;
+}
+
 interface AnswersProps {
   found: TypedLine;
   text: string;
@@ -138,11 +144,17 @@ function Answers({ found, text, enter, chosen }: AnswersProps) {
     },
     onSuccess: (item) => enter(text, { item }),
   });
+  const makeBase = useMakeBase();
+  const make = useMutation({
+    mutationFn: (one: Likely) => makeBase(one.id, one.name),
+    onSuccess: (recipe) => enter(text, { recipe }),
+  });
   const isOnly = (one: Likely) => one.kind === "shelf" && one.id === found.only;
   const take = (one: Likely) => {
     if (one.kind === "item") enter(text, { item: one.id });
     else if (one.kind === "recipe") enter(text, { recipe: one.id });
     else if (one.kind === "preparation") enter(`${text}, ${one.name}`);
+    else if (one.kind === "base") make.mutate(one);
     else create.mutate({ name: one.name, shelf: one.id });
   };
   return (
@@ -153,10 +165,10 @@ function Answers({ found, text, enter, chosen }: AnswersProps) {
           ref={isOnly(one) ? chosen : undefined}
           type="button"
           className={`btn btn-xs ${isOnly(one) ? "btn-primary" : one.kind === "shelf" ? "btn-outline" : ""}`}
-          disabled={create.isPending}
+          disabled={create.isPending || make.isPending}
           onClick={() => take(one)}
         >
-          {one.kind === "shelf" ? `Add ${one.name}, as the shelf knows it` : one.name}
+          {called(one)}
           {isOnly(one) && <kbd className="text-base-content">Enter</kbd>}
         </button>
       ))}
@@ -171,7 +183,9 @@ function Answers({ found, text, enter, chosen }: AnswersProps) {
         </button>
       )}
       {phrase && <KindChoice what={phrase} kind={kind} choose={setKind} />}
-      {create.isError && <span className="text-error">{inWords(create.error)}</span>}
+      {(create.isError || make.isError) && (
+        <span className="text-error">{inWords(create.error ?? make.error)}</span>
+      )}
     </span>
   );
 }

@@ -1,8 +1,11 @@
 // One line of a recipe from paper: what was understood, or what it may mean.
 
 import { type FormEvent, useState } from "react";
-import type { PasteAnswer, PasteLine } from "../../../api/client";
+import { type Candidate, inWords, type PasteAnswer, type PasteLine } from "../../../api/client";
 import { KindChoice } from "../../../parts/KindChoice";
+import { called } from "../../../parts/MissingTable";
+import { useMakeBase } from "../../../parts/makeBase";
+import { useSaving } from "../../../parts/useSaving";
 import { answerOf, capital, type Said } from "./answers";
 
 interface Props {
@@ -65,6 +68,16 @@ function Question({ line, said, answer }: Props) {
   const written = said?.text ?? line.text;
   const [again, setAgain] = useState(written);
   const phrase = typed.unknown && typed.unknown.length <= LONGEST_NAME ? typed.unknown : null;
+  const makeBase = useMakeBase();
+  const make = useSaving({
+    mutationFn: (one: Candidate) => makeBase(one.id, one.name),
+    onSuccess: (recipe) => answer(answerOf({ recipe }, said)),
+  });
+  const take = (one: Candidate) => {
+    if (one.kind === "base") make.mutate(one);
+    else if (one.kind === "preparation") answer(answerOf({ text: `${written}, ${one.name}` }));
+    else answer(answerOf({ [one.kind]: one.id }, said));
+  };
   const rewrite = (event: FormEvent) => {
     event.preventDefault();
     if (again.trim() && again.trim() !== written) answer(answerOf({ text: again.trim() }));
@@ -81,15 +94,10 @@ function Question({ line, said, answer }: Props) {
             key={`${one.kind}-${one.id}`}
             type="button"
             className={`btn btn-xs ${one.kind === "shelf" ? "btn-outline" : ""}`}
-            onClick={() =>
-              answer(
-                one.kind === "preparation"
-                  ? answerOf({ text: `${written}, ${one.name}` })
-                  : answerOf({ [one.kind]: one.id }, said),
-              )
-            }
+            disabled={make.isPending}
+            onClick={() => take(one)}
           >
-            {one.kind === "shelf" ? `new: ${one.name}` : one.name}
+            {called(one)}
           </button>
         ))}
         {phrase && (
@@ -117,6 +125,11 @@ function Question({ line, said, answer }: Props) {
           />
         </form>
       </span>
+      {make.isError && (
+        <p role="alert" className="text-error">
+          {inWords(make.error)}
+        </p>
+      )}
     </div>
   );
 }

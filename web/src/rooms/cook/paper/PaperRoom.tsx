@@ -18,12 +18,13 @@ import { useCurrency } from "../../../parts/Figure";
 import { mass, money, trimmed, volume } from "../../../parts/format";
 import { useKeys } from "../../../parts/keys";
 import { Panel } from "../../../parts/kit/Panel";
-import { MissingTable } from "../../../parts/MissingTable";
+import { MissingTable, type Taken } from "../../../parts/MissingTable";
+import { useMakeBase } from "../../../parts/makeBase";
 import { useToast } from "../../../parts/Toasts";
 import { useSaving } from "../../../parts/useSaving";
 import { summary } from "../StageDetails";
 import { AskedGoodsTable } from "./AskedGoodsTable";
-import { answerOf, capital } from "./answers";
+import { answerOf, capital, type Said } from "./answers";
 import { FromFile, isForeign, useForeign } from "./FromFile";
 import { PaperLine } from "./PaperLine";
 import { bodyOf, usePaper } from "./usePaper";
@@ -181,21 +182,32 @@ function Missing({ reply, answered, answerAll }: MissingProps) {
         ]
       : [],
   );
+  const makeBase = useMakeBase();
+  const take = useSaving({
+    mutationFn: async (taken: Taken[]) => {
+      const said: Record<string, Said> = {};
+      for (const { key, as, id, name, kind } of taken) {
+        const what =
+          as === "new"
+            ? { new: name, kind }
+            : as === "base"
+              ? { recipe: await makeBase(id, name) }
+              : { [as]: id };
+        said[key] = answerOf(what, answered[key]);
+      }
+      answerAll(said);
+    },
+  });
   if (things.length < 2) return null;
   return (
-    <MissingTable
-      things={things}
-      take={(taken) =>
-        answerAll(
-          Object.fromEntries(
-            taken.map(({ key, as, id, name, kind }) => [
-              key,
-              answerOf(as === "new" ? { new: name, kind } : { [as]: id }, answered[key]),
-            ]),
-          ),
-        )
-      }
-    />
+    <>
+      <MissingTable things={things} take={take.mutate} busy={take.isPending} />
+      {take.isError && (
+        <p role="alert" className="text-error">
+          {inWords(take.error)}
+        </p>
+      )}
+    </>
   );
 }
 

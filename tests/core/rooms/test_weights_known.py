@@ -10,7 +10,7 @@ from decimal import Decimal
 from potrel.core.kitchen.quantities import parse_pack
 from potrel.core.kitchen.supply import Offer
 from potrel.core.pot.day_view import DayView
-from potrel.core.trim.weights_known import weights_known
+from potrel.core.rooms.weights_known import weights_known
 from tests.kitchens import DAY, kitchen
 
 
