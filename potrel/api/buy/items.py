@@ -118,7 +118,7 @@ def missing_things(ask: AskMissing, kitchens: InKitchen) -> Response:
         raise BadDocument("texts", say("too_many_texts", "at most {most} texts are looked at together", most=_MOST_TEXTS))
     for place, text in enumerate(ask.texts):
         if not text.strip():
-            raise BadDocument(f"texts[{place}]", say("names_nothing", "it names nothing: write what it is"))
+            raise BadDocument(f"texts[{place}]", say("blank_text", "it names nothing: write what it is"))
     view = kitchens.costing().view
     return reply(list[Missing], [missing(text, view) for text in ask.texts])
 
