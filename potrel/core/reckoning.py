@@ -21,6 +21,7 @@ CHANGES: tuple[Change, ...] = (
     Change(3, "no more fat can be lifted off a pot than went into it"),
     Change(4, "a pot cannot be reduced to less than what is in it weighs without its water"),
     Change(5, "a volume of an item follows its nearest weighed volume: a quart of it is so many of its cups"),
+    Change(6, "so many that fill a case of the trade weigh what the case does, where no one of them was weighed"),
 )
 
 

@@ -19,6 +19,7 @@ from potrel.core.words.pasted import Goods, LineAnswer, Pasted, PortionAnswer
 from potrel.doing.kitchens import Kitchens
 from potrel.doing.pots import checked
 from potrel.store.changes import read_version
+from potrel.store.errors import AlreadyThere
 from potrel.store.items import insert_items, update_item
 from potrel.store.offers import insert_offers
 from potrel.store.pushed import mark_pushed
@@ -68,6 +69,9 @@ def save_paste(kitchens: Kitchens, paste: Paste, by: str, *, is_base: bool = Fal
         pasted, _ = understood_paste(paste, before.costing)
         _refuse_open(pasted)
         if is_base:
+            name = pasted.recipe.name
+            if any(one.name.casefold() == name.casefold() for one in before.costing.view.kitchen.recipes):
+                raise AlreadyThere(say("base_there", "{name} is there already: look at it in Cook", name=name))
             pasted = replace(pasted, recipe=replace(pasted.recipe, servings=()))
         for item in (*pasted.items, *pasted.changed):
             check_measures(item)
@@ -96,7 +100,10 @@ def make_base(kitchens: Kitchens, base_id: str, by: str) -> PasteSaved:
     base = next((one for one in bases() if one.id == base_id), None)
     if base is None:
         raise BadDocument("base", say("no_such", 'no {what} has the id "{id}"', what="base", id=base_id))
-    answers = tuple(LineAnswer(line, shelf=thing) for line, thing in base.things)
+    # What the kitchen has of it goes in; the shelf gives only what it has not.
+    read, _ = understood_paste(Paste(list(base.rows), base.name), kitchens.costing())
+    things = dict(base.things)
+    answers = tuple(LineAnswer(one.key, shelf=things[one.text]) for one in read.lines if one.is_open)
     return save_paste(kitchens, Paste(list(base.rows), base.name, answers), by, is_base=True)
 
 

@@ -103,6 +103,21 @@ class Paste(ApiTest):
         asked = [one["params"]["about"] for one in sheet["warnings"] if one["message_code"] == "asked"]
         self.assertEqual(asked, ["sieve"])
 
+    def test_a_base_is_made_of_what_is_there_and_once(self) -> None:
+        status, made = self.call("POST", "/api/bases/lamb-stock", None)
+        self.assertEqual((status, made["recipe"]), (201, "lamb-stock"))
+        recipe = self.call("GET", "/api/recipes/lamb-stock")[1]["recipe"]
+        known = {one["id"]: one["name"] for one in self.call("GET", "/api/items")[1]}
+        self.assertEqual(
+            [(known[one["item"]], one["quantity"]) for one in recipe["stages"][0]["lines"]],
+            [("Lamb bones", "4 kg"), ("Water, mains", "6 l"), ("Onions", "250 g"), ("Carrots", "125 g"), ("Celery", "125 g")],
+        )
+        self.assertEqual(recipe["servings"], [])
+        # A second hand, or a key pressed twice, makes no second one of its name.
+        status, found = self.call("POST", "/api/bases/lamb-stock", None)
+        self.assertEqual((status, found["detail"]), (409, "Lamb stock is there already: look at it in Cook"))
+        self.assertEqual(self.call("POST", "/api/bases/nothing", None)[0], 422)
+
     def test_what_is_hostile_is_refused_in_words(self) -> None:
         hostile: list[dict[str, Any]] = [
             self.body(rows=["x"] * 401), self.body(rows=["\x00"]),

@@ -151,7 +151,6 @@ class ThePotSheet(BrowserTest):
         page = self.page
         expect(page.get_by_test_id("batch-volume")).to_contain_text("at least")
         expect(page.get_by_label("Weight of 1 bunch")).to_be_visible()
-        # What the shelf says of it is an answer to take, and nothing before that.
         page.get_by_role("button", name="60 g USDA").click()
         expect(page.get_by_test_id("cost-bowl")).to_have_text(re.compile(r"^0\.\d\d$"))
         self.go("/")

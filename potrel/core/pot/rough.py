@@ -34,8 +34,8 @@ def rough_of(line: Line, view: DayView) -> Rough | None:
     item = view.items.get(line.item or "")
     measured = None if item is None else measured_by(item, quantity.unit)
     # A pinch, a splash, a medium carrot: nobody knows exactly what one weighs.
-    if measured is not None and measured[1].low is not None and measured[1].high is not None:
-        one = measured[1]
-        low, high = low * measured[1].low.grams() / one.grams(), high * measured[1].high.grams() / one.grams()
+    one = None if measured is None else measured[1]
+    if one is not None and one.low is not None and one.high is not None:
+        low, high = low * one.low.grams() / one.grams(), high * one.high.grams() / one.grams()
         words.append(f"1 {quantity.unit} weighs {one.low} to {one.high}, {one.source}")
     return Rough(low, high, "; ".join(words)) if words else None

@@ -9,7 +9,7 @@ from decimal import Decimal
 from potrel.core.buy.weights import COUNTED, measure_of
 from potrel.core.frozen import dataclass
 from potrel.core.kitchen.items import AnyMeasure, Item, Measure
-from potrel.core.kitchen.kinds import Name
+from potrel.core.kitchen.kinds import Name, plain
 from potrel.core.kitchen.quantities import parse_quantity
 from potrel.core.kitchen.supply import Offer
 from potrel.core.numbers.units import of_count
@@ -45,7 +45,7 @@ def _delivered(item: Item, lent: Measure | None, view: DayView) -> Iterator[Know
         offer = price.offer
         if offer.on <= view.on and offer.pack.inner.kind == "mass" and _may_be_a_piece(offer, lent):
             inner = offer.pack.inner
-            one = Measure(parse_quantity(f"{inner.amount} {inner.unit}"))
+            one = Measure(parse_quantity(f"{plain(inner.amount)} {inner.unit}"))
             yield KnownWeight(one, f"{offer.pack} from {view.supplier_name(offer.supplier)}"[:200], offer.on)
 
 

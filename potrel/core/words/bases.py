@@ -37,14 +37,14 @@ def bases() -> tuple[Base, ...]:
 
 def made_here(words: Sequence[Word], view: DayView) -> tuple[Candidate, ...]:
     """The stock that some words name, to be made by the kitchen, where it makes none that is called so."""
-    called = {one.name.casefold() for one in view.kitchen.recipes}
-    # A cube of it is bought.
     beside = line_words("descriptive")
-    return tuple(
-        Candidate(base.id, base.name, "base")
+    found = [
+        base
         for base in bases()
-        if base.name.casefold() not in called
-        and (how := fit(words, base.name)) is not None
+        if (how := fit(words, base.name)) is not None
         and not how.untyped
+        # A cube of it is bought.
         and all(word.stem in beside for word in how.left)
-    )
+    ]
+    there = {one.name.casefold() for one in view.kitchen.recipes} if found else ()
+    return tuple(Candidate(base.id, base.name, "base") for base in found if base.name.casefold() not in there)

@@ -172,11 +172,15 @@ def near_on_shelf(words: Sequence[Word], view: DayView, *, by_any: bool = False)
     return tuple(_of_shelf(one[3]) for one in found[:4])
 
 
-def may_be_ours(words: Sequence[Word], view: DayView) -> bool:
-    """Whether the kitchen has an item of a longer name that may be what was typed: of "split peas" its green split peas."""
-    typed, parts = {word.stem for word in naming(words)}, line_words("part")
-    longer = (item_stems for item in view.kitchen.items if typed <= (item_stems := {word.stem for word in words_in(item.name)}))
-    return any(stems.isdisjoint(parts - typed) for stems in longer)
+def may_be_ours(words: Sequence[Word], of_shelf: Candidate, view: DayView) -> bool:
+    """Whether the kitchen has an item of a longer name that may be what was typed, as it may be one of the shelf: of "split
+    peas" its green split peas, and not its black-eyed ones.
+    """
+    called, parts = {word.stem for word in words_in(of_shelf.name)}, line_words("part")
+    # A cut may be part of a name.
+    typed = {word.stem for word in naming(words)} | ({word.stem for word in words} & called)
+    ours = ({word.stem for word in words_in(item.name)} for item in view.kitchen.items if not item.archived)
+    return any(typed <= stems and stems.isdisjoint(parts - typed) for stems in ours)
 
 
 def _beyond(words: Sequence[Word], name: str) -> tuple[int, int]:

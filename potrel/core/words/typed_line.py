@@ -252,9 +252,9 @@ class _Reading:
             )  # fmt: skip
         said = say("called_nothing", 'nothing here is called "{phrase}"', phrase=phrase)
         exact = from_shelf(words, self.view)
-        only = exact[0].id if len(exact) == 1 and not may_be_ours(words, self.view) else None
+        only = exact[0].id if len(exact) == 1 and not may_be_ours(words, exact[0], self.view) else None
         near = exact or near_on_shelf(words, self.view)
-        likely = (*made_here(words, self.view), *suggest(phrase, self.view), *near)
+        likely = (*suggest(phrase, self.view), *made_here(words, self.view), *near)
         return self.refused(said, unknown=phrase, candidates=likely, only=only)
 
     def _likely(self, words: Sequence[Word]) -> tuple[Candidate, ...]:

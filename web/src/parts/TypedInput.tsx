@@ -10,6 +10,7 @@ import { useKeptText } from "./kept";
 import { makeIt, useMakeBase } from "./makeBase";
 import { addItem, addPreparation, onShelf } from "./newItem";
 import { useToast } from "./Toasts";
+import { useSaving } from "./useSaving";
 
 interface Props {
   label: string;
@@ -145,7 +146,7 @@ function Answers({ found, text, enter, chosen }: AnswersProps) {
     onSuccess: (item) => enter(text, { item }),
   });
   const makeBase = useMakeBase();
-  const make = useMutation({
+  const make = useSaving({
     mutationFn: (one: Likely) => makeBase(one.id, one.name),
     onSuccess: (recipe) => enter(text, { recipe }),
   });

@@ -186,13 +186,12 @@ function Missing({ reply, answered, answerAll }: MissingProps) {
   const take = useSaving({
     mutationFn: async (taken: Taken[]) => {
       const said: Record<string, Said> = {};
+      // Two lines may name one stock: it is made once.
+      const made = new Map<string, string>();
       for (const { key, as, id, name, kind } of taken) {
-        const what =
-          as === "new"
-            ? { new: name, kind }
-            : as === "base"
-              ? { recipe: await makeBase(id, name) }
-              : { [as]: id };
+        if (as === "base" && !made.has(id)) made.set(id, await makeBase(id, name));
+        const recipe = as === "base" ? made.get(id) : undefined;
+        const what = recipe ? { recipe } : as === "new" ? { new: name, kind } : { [as]: id };
         said[key] = answerOf(what, answered[key]);
       }
       answerAll(said);
