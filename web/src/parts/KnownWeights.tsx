@@ -33,13 +33,13 @@ export function KnownWeights({ item, unit, which = () => true, take, busy = fals
           <button
             key={one.said_by}
             type="button"
-            className="btn btn-xs font-normal"
+            className="btn btn-xs font-normal h-auto py-1 text-left flex-wrap justify-start max-w-full"
             disabled={busy}
             onClick={() => take(measure)}
           >
             {measure.weighs}
             {measure.basis === "EP" && " ready to use"}
-            <span className="quiet">
+            <span className="quiet whitespace-normal">
               {one.said_by}
               {one.on && `, ${day(one.on)}`}
             </span>

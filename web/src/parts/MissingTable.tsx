@@ -66,7 +66,7 @@ export function MissingTable({ things, take, busy = false, title = "Not in the k
           cards
           heads={["What stands there", "It is", "Allergens to read for"].map((text) => ({
             text,
-            className: "text-left",
+            className: "text-left pr-3",
           }))}
         >
           {things.map((one) => {
