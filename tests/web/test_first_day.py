@@ -129,6 +129,7 @@ class FirstDayTest(BrowserTest):
         guide = "\n".join(";".join(row) for row in rows).encode()
         self.go("/buy/lists")
         page.on("filechooser", lambda _: None)
+        expect(page.get_by_role("button", name="Read a file in")).to_be_visible()
         with page.expect_file_chooser() as chooser:
             page.keyboard.press("o")
         chooser.value.set_files({"name": "guide.csv", "mimeType": "text/csv", "buffer": guide})
